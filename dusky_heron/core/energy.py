@@ -1,0 +1,184 @@
+"""Stored energy: how much, at what voltage to plan, and what it can do."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import sqrt
+from typing import Any, Literal
+
+from dusky_heron.core.errors import CAPACITANCE, SUPPLY_VOLTAGE, VOLTAGE
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model import Role
+from dusky_heron.core.quantities import show
+from dusky_heron.core.tables import csv_table, toml_table
+
+Band = Literal["below_touch", "startle", "injury", "lethal", "lethal_blast", "arc", "burn"]
+DEFAULT: Mapping[str, Any] = toml_table("hazard_bands")
+MAINS_HIGH = 1.10  # mains 10 % above nominal
+ACROSS_MAINS = frozenset({Role.X, Role.Y, Role.DROPPER})
+BAND_SENTENCES: Mapping[Band, str] = {
+    "below_touch": "Below the touch limit.",
+    "startle": "Can startle: a jump of the hand.",
+    "injury": "Can injure, may kill.",
+    "lethal": "Can kill.",
+    "lethal_blast": "Can kill, with blast and burns.",
+    "arc": "Arc hazard: not a one-person job.",
+    "burn": "Can burn: no ring, tool or chain across it.",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Hazard:
+    """What a charged capacitor can do: energy in joules, charge in coulombs, ES1 touch limit in volts."""
+
+    energy_j: float
+    charge_c: float
+    touch_limit_v: float
+    band: Band
+
+    @property
+    def sentence(self) -> str:
+        """The band in words."""
+        return BAND_SENTENCES[self.band]
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedVoltage:
+    """The voltage to plan with and the basis it rests on."""
+
+    voltage_v: float
+    basis: str
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedCharge:
+    """The worst a part can hold: what to plan its discharge with; nominal and highest capacitance in farads."""
+
+    nominal_f: float
+    highest_f: float
+    voltage: PlannedVoltage
+    hazard: Hazard
+
+
+def stored_energy(capacitance_f: float, voltage_v: float) -> float:
+    """Energy of a charged capacitor: E = ½ C V².
+
+    :param capacitance_f: farads, more than 0 up to 1000
+    :param voltage_v: volts, 0 to 1e6
+    :returns: joules
+    :raises InputError: not a number, or out of range
+    :source: IEC 60050-121
+
+    >>> round(stored_energy(16.8e-6, 636.4), 2)
+    3.4
+    """
+    CAPACITANCE.check("capacitance_f", capacitance_f)
+    VOLTAGE.check("voltage_v", voltage_v)
+    return 0.5 * capacitance_f * voltage_v**2
+
+
+def touch_limit(capacitance_f: float) -> float:
+    """The ES1 limit of a charged capacitor: peak volts by capacitance, straight line between the table's points.
+
+    :param capacitance_f: farads, more than 0 up to 1000
+    :returns: volts, 60 to 1000
+    :raises InputError: not a number, or out of range
+    :source: IEC 62368-1, table 5
+    """
+    nanofarad = CAPACITANCE.check("capacitance_f", capacitance_f) * 1e9
+    points = [(float(row["capacitance_nf"]), float(row["es1_v"])) for row in csv_table("charged_capacitor_limits")]
+    if nanofarad <= points[0][0]:
+        return points[0][1]
+    for (c0, v0), (c1, v1) in zip(points, points[1:], strict=False):
+        if nanofarad <= c1:
+            return v0 + (v1 - v0) * (nanofarad - c0) / (c1 - c0)
+    return points[-1][1]
+
+
+def classify(capacitance_f: float, voltage_v: float, *, limits: Mapping[str, Any] = DEFAULT) -> Hazard:
+    """What a charged capacitor can do to a person: the first band that holds, most specific first.
+
+    E = ½ C V², Q = C V. Below 100 V only burns count; from 100 V the energy decides between startle, injury, lethal,
+    blast and arc.
+
+    :param capacitance_f: farads, more than 0 up to 1000
+    :param voltage_v: volts, 0 to 1e6
+    :param limits: band limits; the table `hazard_bands` unless the workshop changed it
+    :returns: Hazard with energy (J), charge (C), ES1 touch limit (V) and band
+    :raises InputError: not a number, or out of range
+    :source: NFPA 70E (2021 on) art. 360 and annex R; IEC 62368-1 table 5
+
+    >>> classify(1200e-6, 360).band
+    'lethal'
+    """
+    energy = stored_energy(capacitance_f, voltage_v)
+    touch = touch_limit(capacitance_f)
+    return Hazard(energy, capacitance_f * voltage_v, touch, _band(energy, voltage_v, touch, limits))
+
+
+def _band(energy: float, volts: float, touch: float, limits: Mapping[str, Any]) -> Band:
+    shocks = volts >= limits["shock_v"]
+    touchable = volts <= limits["touch_v"] or volts < touch
+    injury_j = limits["startle_high_v_j"] if volts >= limits["high_v"] else limits["startle_low_v_j"]
+    if not shocks and energy >= limits["burn_j"]:
+        return "burn"
+    if energy >= limits["arc_j"]:
+        return "arc"
+    if shocks and energy >= limits["blast_j"]:
+        return "lethal_blast"
+    if shocks and energy >= limits["lethal_j"]:
+        return "lethal"
+    if touchable:
+        return "below_touch"
+    return "injury" if energy >= injury_j else "startle"
+
+
+def planning_voltage(marking: Marking, *, role: Role | None = None, supply_v: float | None = None) -> PlannedVoltage | None:
+    """The voltage to plan a discharge with: the highest the circuit can leave, and never below the rated DC voltage.
+
+    Across the mains √2 × supply × 1.10; a motor part √2 × its rated AC voltage, since the auxiliary winding lifts it
+    above the supply; not known: the rated DC voltage or √2 × the rated AC voltage, whichever is higher.
+
+    :param marking: what is printed
+    :param role: what the part does, None when not known
+    :param supply_v: nominal mains, V rms, None when not known
+    :returns: volts with the basis, or None when neither rating nor supply is known
+    :raises InputError: the supply is out of range
+    :source: peak of a sine wave; mains tolerance of IEC 60038
+    """
+    bases: list[PlannedVoltage] = []
+    if marking.rated_dc_v:
+        bases.append(PlannedVoltage(marking.rated_dc_v, "its rated DC voltage"))
+    if supply_v is not None:
+        mains = SUPPLY_VOLTAGE.check("supply_v", supply_v)
+        bases.append(PlannedVoltage(sqrt(2) * MAINS_HIGH * mains, f"across {mains:g} V mains at +10 %, the peak"))
+    if marking.ac_ratings and (role not in ACROSS_MAINS or supply_v is None):
+        highest = max(marking.ac_ratings)
+        bases.append(PlannedVoltage(sqrt(2) * highest, f"the peak of its rated {highest:g} V AC"))
+    return max(bases, key=lambda b: b.voltage_v, default=None)
+
+
+def plan_charge(marking: Marking, *, role: Role | None = None, supply_v: float | None = None) -> PlannedCharge | None:
+    """The worst charge a part can hold, over every plausible reading of its marking, at the top of its tolerance.
+
+    The marked value is used even when a reading is lower: a broken internal joint can remake.
+
+    :param marking: what is printed, with its alternatives
+    :param role: what the part does, None when not known
+    :param supply_v: nominal mains, V rms, None when not known
+    :returns: PlannedCharge, or None when no voltage is known
+    :raises InputError: a value is out of range
+    :source: E = ½ C V² at the upper tolerance limit
+    """
+    found: list[PlannedCharge] = []
+    for reading in (marking, *marking.alternatives):
+        voltage = planning_voltage(reading, role=role, supply_v=supply_v)
+        if voltage:
+            hazard = classify(reading.highest_f, voltage.voltage_v)
+            found.append(PlannedCharge(reading.capacitance_f, reading.highest_f, voltage, hazard))
+    return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
+
+
+def explain_charge(charge: PlannedCharge) -> str:
+    """The arithmetic of a planned charge, as a technician would check it."""
+    volts = show(charge.voltage.voltage_v, "V")
+    return f"E = ½CV² with C at the top of its tolerance, {show(charge.highest_f, 'F')}, and {volts}: {charge.voltage.basis}."

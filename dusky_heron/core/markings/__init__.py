@@ -1,0 +1,61 @@
+"""Text on a capacitor, as printed, to what it means."""
+
+import datetime
+from dataclasses import replace
+
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings import ratings, values
+from dusky_heron.core.markings.assemble import assemble
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.markings.pieces import scan
+
+LONGEST = 300  # characters: more than any can carries
+# Tried in this order at each place of the text; a notation that could be taken for a later one comes first.
+RECOGNISERS = (
+    values.TOLERANCE,
+    ratings.CLASSES,
+    ratings.CLIMATE,
+    ratings.FREQUENCY,
+    ratings.FAULT_CURRENT,
+    ratings.OPERATING_CLASS,
+    ratings.PROTECTION,
+    values.CAPACITANCE,
+    values.LETTER_AS_POINT,
+    values.TOLERANCE_LETTER,
+    ratings.VOLTAGE,
+    values.BARE,
+    ratings.WORD,
+)
+
+
+def read_marking(text: str, *, today: datetime.date | None = None) -> Marking:
+    """Read what is printed on a capacitor.
+
+    Every piece of the text becomes a token with its meaning, or is kept in `unread`; what was taken for granted stands
+    in `assumptions`; a second plausible reading stands in `alternatives` and is never dropped silently.
+
+    :param text: as printed, up to 300 characters; any of the notations of motor and X parts
+    :param today: date codes after this day are left out
+    :returns: the likeliest Marking; capacitances in farads (0.01 pF to 10 F), voltages in volts (rms for AC)
+    :raises InputError: nothing typed, too long, or no capacitance can be read (field `marking`)
+    :source: IEC 60062 (values, tolerances), IEC 60384-14 (classes), IEC 60252-1 and UL 810 (motor parts),
+        IEC 60068-1 (climate)
+
+    >>> m = read_marking("16 µF ±5 % 450 V~ cl. B P2")
+    >>> round(m.capacitance_f * 1e6, 6), m.tolerance.plus, m.rated_ac_v, m.duty.pairs
+    (16.0, 0.05, 450.0, (('B', 450.0),))
+    """
+    if not text.strip():
+        raise InputError("marking", "Type what is printed on the capacitor.")
+    if len(text) > LONGEST:
+        raise InputError("marking", f"That is more than a capacitor carries: at most {LONGEST} characters.")
+    pieces = list(scan(text, RECOGNISERS))
+    first, questions = assemble(text, list(pieces), today, {})
+    others = []
+    for question, answers in questions.items():
+        for answer in answers[1:]:
+            try:
+                others.append(assemble(text, list(pieces), today, {question: answer})[0])
+            except InputError:
+                continue  # the other answer gives a value no capacitor has
+    return replace(first, alternatives=tuple(others))

@@ -1,0 +1,101 @@
+"""What a marking says: the result types of reading."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class SafetyClass:
+    """A printed safety class and the rated AC voltage that belongs to it (V rms)."""
+
+    name: str
+    rated_ac_v: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """One capacitance of a part; farads. The limits come from the tolerance or the printed range."""
+
+    capacitance_f: float
+    low_f: float | None = None
+    high_f: float | None = None
+    classes: tuple[SafetyClass, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Tolerance:
+    """Signed fractions of the value: -0.10 and 0.10 for ±10 %."""
+
+    minus: float
+    plus: float
+
+
+@dataclass(frozen=True, slots=True)
+class Climate:
+    """Lower and upper category temperature (°C) and days of damp heat (IEC 60068-1)."""
+
+    lower_c: float
+    upper_c: float
+    damp_heat_days: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class DateCandidate:
+    """One plausible date of manufacture and why."""
+
+    year: int
+    week: int | None
+    month: int | None
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Duty:
+    """What a motor part promises: (operating class, V rms) pairs, protection class, fault current (A)."""
+
+    pairs: tuple[tuple[str, float], ...] = ()
+    protection_class: str | None = None
+    fault_current_a: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Token:
+    """A piece of the typed text and what it became."""
+
+    text: str
+    meaning: str
+
+
+@dataclass(frozen=True, slots=True)
+class Marking:
+    """Everything understood from the text on a capacitor."""
+
+    text: str
+    sections: tuple[Section, ...]
+    tolerance: Tolerance | None
+    rated_ac_v: float | None
+    rated_dc_v: float | None
+    ac_ratings: tuple[float, ...]
+    classes: tuple[SafetyClass, ...]
+    climate: Climate | None
+    dates: tuple[DateCandidate, ...]
+    duty: Duty | None
+    printed_range: bool
+    tokens: tuple[Token, ...]
+    assumptions: tuple[str, ...]
+    unread: str
+    alternatives: tuple["Marking", ...] = ()
+
+    @property
+    def capacitance_f(self) -> float:
+        """Sum of all sections, nominal."""
+        return sum(section.capacitance_f for section in self.sections)
+
+    @property
+    def highest_f(self) -> float:
+        """Sum of all sections at the top of their tolerance: the value to plan energy with."""
+        return sum(section.high_f or section.capacitance_f for section in self.sections)
+
+    @property
+    def class_names(self) -> tuple[str, ...]:
+        """The printed safety classes by name."""
+        return tuple(c.name for c in self.classes)

@@ -1,0 +1,274 @@
+"""The nouns the rest of the core shares."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings.model import Marking
+
+
+class Role(StrEnum):
+    """What a capacitor does in its circuit."""
+
+    X = "x"
+    Y = "y"
+    DROPPER = "dropper"
+    MOTOR_RUN = "motor_run"
+    MOTOR_START = "motor_start"
+    RESERVOIR = "reservoir"
+    SMPS_BULK = "smps_bulk"
+    DC_LINK = "dc_link"
+    ENERGY_STORE = "energy_store"
+    MAGNETRON = "magnetron"
+    COUPLING = "coupling"
+    TIMING = "timing"
+    SMOOTHING = "smoothing"
+    SNUBBER = "snubber"
+    POWER_FACTOR = "power_factor"
+
+
+ROLE_TITLES: Mapping[Role, str] = {
+    Role.X: "X, across the line",
+    Role.Y: "Y, line to chassis",
+    Role.DROPPER: "dropper",
+    Role.MOTOR_RUN: "motor run",
+    Role.MOTOR_START: "motor start",
+    Role.RESERVOIR: "reservoir",
+    Role.SMPS_BULK: "SMPS bulk",
+    Role.DC_LINK: "DC link",
+    Role.ENERGY_STORE: "energy store",
+    Role.MAGNETRON: "magnetron",
+    Role.COUPLING: "coupling",
+    Role.TIMING: "timing",
+    Role.SMOOTHING: "smoothing",
+    Role.SNUBBER: "snubber",
+    Role.POWER_FACTOR: "power factor",
+}
+
+
+class Word(StrEnum):
+    """A verdict, from best to worst: the worst finding decides."""
+
+    KEEP = "keep"
+    WATCH = "watch"
+    UNKNOWN = "unknown"
+    REPLACE = "replace"
+    CONDEMN = "condemn"
+
+
+SEVERITY = {word: rank for rank, word in enumerate(Word)}
+
+
+class Condition(StrEnum):
+    """How a part was connected while it was measured."""
+
+    IN_CIRCUIT = "in_circuit"
+    LIFTED = "lifted"
+    REMOVED = "removed"
+
+
+class Sign(StrEnum):
+    """Something seen on a part."""
+
+    BULGED = "bulged"
+    LEAKING = "leaking"
+    BURNT = "burnt"
+    CRACKED = "cracked"
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One measured capacitance with what its meter may be wrong by; farads."""
+
+    value_f: float
+    low_f: float
+    high_f: float
+    condition: Condition
+    section: int = 0
+    meter: str = ""
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.low_f <= self.value_f <= self.high_f:
+            raise InputError("reading", "A reading lies between its own limits.")
+
+
+@dataclass(frozen=True, slots=True)
+class Evidence:
+    """All that is known about the part in a position: readings, oldest first, and signs seen."""
+
+    readings: tuple[Reading, ...] = ()
+    signs: frozenset[Sign] = frozenset()
+
+    def deciding(self, section: int) -> Reading | None:
+        """The newest reading of a section with a lead lifted or the part removed; only such a reading decides."""
+        lifted = [r for r in self.readings if r.section == section and r.condition != Condition.IN_CIRCUIT]
+        return lifted[-1] if lifted else None
+
+    def screening(self, section: int) -> Reading | None:
+        """The newest reading of a section, in circuit or not."""
+        taken = [r for r in self.readings if r.section == section]
+        return taken[-1] if taken else None
+
+
+@dataclass(frozen=True, slots=True)
+class Position:
+    """One place in a circuit that holds a capacitor."""
+
+    name: str
+    role: Role
+    marking: Marking
+    supply_v: float | None = None
+    supply_hz: float | None = None
+    place_classes: tuple[str, ...] = ()
+    space_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """One number a rule judges by (a fraction of the marked value), with where it comes from."""
+
+    id: str
+    value: float
+    title: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Measurement:
+    """The one measurement that would settle a finding."""
+
+    quantity: str
+    condition: Condition
+    section: int
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What one rule says: its word, the sentence, and the reading, limit and source behind it."""
+
+    rule_id: str
+    word: Word
+    sentence: str
+    reading: str
+    limit: str
+    source: str
+    settled_by: Measurement | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """The word for a position, its reasons worst first, and what to measure next when it cannot be told yet."""
+
+    word: Word
+    reasons: tuple[Finding, ...]
+    next_measurement: Measurement | None
+    rules_version: str
+
+
+class PartKind(StrEnum):
+    """What a stock part is made as."""
+
+    FILM_SAFETY = "film_safety"
+    CERAMIC_SAFETY = "ceramic_safety"
+    FILM_DC = "film_dc"
+    MOTOR_RUN = "motor_run"
+    MOTOR_START = "motor_start"
+    ELECTROLYTIC = "electrolytic"
+
+
+KIND_TITLES: Mapping[PartKind, str] = {
+    PartKind.FILM_SAFETY: "safety film",
+    PartKind.CERAMIC_SAFETY: "safety ceramic",
+    PartKind.FILM_DC: "DC film",
+    PartKind.MOTOR_RUN: "motor run",
+    PartKind.MOTOR_START: "motor start",
+    PartKind.ELECTROLYTIC: "electrolytic",
+}
+
+
+class Origin(StrEnum):
+    """Where a part comes from."""
+
+    NEW = "new"
+    OLD_STOCK = "old_stock"
+    SALVAGED = "salvaged"
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A stock item: what is printed on it, what it is made as, its size in mm and how many are there."""
+
+    part_id: str
+    kind: PartKind
+    marking: Marking
+    quantity: int = 1
+    origin: Origin = Origin.NEW
+    size_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+    humidity_grade: bool = False
+    price: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a position demands of a replacement; volts rms, farads, mm."""
+
+    role: Role
+    sections_f: tuple[tuple[float, float, float], ...]
+    old_ac_v: float | None
+    old_dc_v: float | None
+    supply_v: float | None
+    place_classes: tuple[str, ...] = ()
+    duty: tuple[tuple[str, float], ...] = ()
+    protection: str | None = None
+    fault_current_a: float | None = None
+    upper_c: float | None = None
+    space_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Policy:
+    """What a workshop decides for itself, within what the rules leave open."""
+
+    salvaged_roles: frozenset[Role] = frozenset()
+    source: str = "workshop policy"
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """Why a part may not take a place."""
+
+    rule_id: str
+    sentence: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A part that may take a place: lower score first; what speaks for and against, what it takes, what to decide."""
+
+    part: Part
+    score: float
+    reasons: tuple[str, ...]
+    adaptations: tuple[str, ...] = ()
+    conditions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Rejected:
+    """A part that may not take a place, with every rule that refuses it."""
+
+    part: Part
+    reasons: tuple[Refusal, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """The answer of the drawer: accepted parts best first, rejected parts nearest miss first."""
+
+    accepted: tuple[Candidate, ...] = field(default=())
+    rejected: tuple[Rejected, ...] = field(default=())

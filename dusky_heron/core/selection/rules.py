@@ -1,0 +1,160 @@
+"""Hard rules of a replacement: each refuses a part for one reason, with its source."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from dusky_heron.core.markings.model import SafetyClass
+from dusky_heron.core.markings.ratings import MOTOR
+from dusky_heron.core.model import Need, Origin, Part, PartKind, Policy, Role
+from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.selection import fit
+from dusky_heron.core.selection.safety_class import acceptable_classes, may_replace
+
+SAFETY_ROLES = frozenset({Role.X, Role.Y})
+ALL: frozenset[Role] = frozenset()
+RUN = frozenset({Role.MOTOR_RUN})
+
+
+@dataclass(frozen=True, slots=True)
+class HardRule:
+    """One reason to refuse: the check returns a sentence when the part may not take the place."""
+
+    id: str
+    title: str
+    source: str
+    roles: frozenset[Role]
+    check: Callable[[Need, Part, Policy], str | None]
+
+    def applies(self, role: Role) -> bool:
+        """Whether the rule speaks about this role; no roles means all."""
+        return not self.roles or role in self.roles
+
+
+def _start_for_run(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind == PartKind.MOTOR_START or part.marking.printed_range:
+        return "A start capacitor stands seconds, not continuous duty: never in a run place."
+    return None
+
+
+def _motor_part(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind in (PartKind.MOTOR_RUN, PartKind.MOTOR_START):
+        return None
+    return "Not a motor run part: continuous AC duty is not proved by its marking."
+
+
+def _safety_class(need: Need, part: Part, policy: Policy) -> str | None:
+    answer = may_replace(need.place_classes, part.marking.class_names)
+    return None if answer.allowed else answer.reason
+
+
+def _safety_voltage(need: Need, part: Part, policy: Policy) -> str | None:
+    for wanted in need.place_classes:
+        relied = [c for c in part.marking.classes if c.name in acceptable_classes(wanted)]
+        if relied and not any(_enough(need, c) for c in relied):
+            return _volts_sentence(need, max((c.rated_ac_v or 0.0 for c in relied), default=0.0))
+    return None
+
+
+def _enough(need: Need, printed: SafetyClass) -> bool:
+    return printed.rated_ac_v is not None and printed.rated_ac_v >= _least_volts(need)
+
+
+def _least_volts(need: Need) -> float:
+    return max(need.old_ac_v or 0.0, need.supply_v or 0.0)
+
+
+def _volts_sentence(need: Need, rated: float) -> str:
+    if not rated:
+        return "No AC voltage printed: cannot be relied on across the mains."
+    if rated < (need.supply_v or 0.0):
+        return f"{rated:g} V AC is below the {need.supply_v:g} V supply."
+    return f"{rated:g} V AC is below the old part's {need.old_ac_v:g} V AC."
+
+
+def _ac_voltage(need: Need, part: Part, policy: Policy) -> str | None:
+    rated = part.marking.rated_ac_v or 0.0
+    return None if rated and rated >= _least_volts(need) else _volts_sentence(need, rated)
+
+
+def _sections(need: Need, part: Part, policy: Policy) -> str | None:
+    have, want = len(part.marking.sections), len(need.sections_f)
+    return None if have == want else f"It has {have} section{'s' * (have > 1)}; the place needs {want}."
+
+
+def _window(need: Need, part: Part, policy: Policy) -> str | None:
+    for (low, marked, high), section in zip(need.sections_f, part.marking.sections, strict=False):
+        if not low * (1 - 1e-9) <= section.capacitance_f <= high * (1 + 1e-9):
+            return f"{show(section.capacitance_f, 'F')} is outside {show_range(low, high, 'F')} around the marked {show(marked, 'F')}."
+    return None
+
+
+def _operating_class(need: Need, part: Part, policy: Policy) -> str | None:
+    hours = MOTOR["operating_class_hours"]
+    printed = part.marking.duty.pairs if part.marking.duty else ()
+    for name, volts in need.duty:
+        equal = [offered for offered, rated in printed if rated >= volts]
+        if not equal:
+            return f"No operating class printed at {volts:g} V or more; the old part is class {name}."
+        best = max(equal, key=lambda offered: hours[offered])
+        if hours[best] < hours[name]:
+            return f"Class {best} ({hours[best]} h) is below class {name} ({hours[name]} h) of the old part."
+    return None
+
+
+def _protection(need: Need, part: Part, policy: Policy) -> str | None:
+    if need.protection is None:
+        return None
+    rank, offered = MOTOR["protection_rank"], part.marking.duty.protection_class if part.marking.duty else None
+    if offered is None:
+        return f"No protection class printed; the old part is {need.protection}."
+    return None if rank[offered] >= rank[need.protection] else f"{offered} protects less than the old {need.protection}."
+
+
+def _fault_current(need: Need, part: Part, policy: Policy) -> str | None:
+    if need.fault_current_a is None:
+        return None
+    offered = part.marking.duty.fault_current_a if part.marking.duty else None
+    if offered is None or offered < need.fault_current_a:
+        return f"Fault current protection below the old part's {need.fault_current_a:g} A."
+    return None
+
+
+def _temperature(need: Need, part: Part, policy: Policy) -> str | None:
+    climate = part.marking.climate
+    if need.upper_c is None or (climate and climate.upper_c >= need.upper_c):
+        return None
+    if climate is None:
+        return f"No upper temperature printed; the old part stands {need.upper_c:g} °C."
+    return f"Stands {climate.upper_c:g} °C; the old part {need.upper_c:g} °C."
+
+
+def _salvaged(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.origin != Origin.SALVAGED or need.role in policy.salvaged_roles:
+        return None
+    return "Workshop policy: no salvaged part in this place."
+
+
+def _space(need: Need, part: Part, policy: Policy) -> str | None:
+    return fit.too_big(need, part)
+
+
+def _pitch(need: Need, part: Part, policy: Policy) -> str | None:
+    return fit.pitch_too_far(need, part)
+
+
+HARD_RULES = (
+    HardRule("role.start_for_run", "No start part in a run place", "IEC 60252-1", RUN, _start_for_run),
+    HardRule("role.motor_part", "A run place takes motor run parts", "IEC 60252-1", RUN, _motor_part),
+    HardRule("class.safety", "Safety class", "IEC 60384-14", SAFETY_ROLES, _safety_class),
+    HardRule("voltage.safety", "Rated voltage of the class relied on", "IEC 60384-14", SAFETY_ROLES, _safety_voltage),
+    HardRule("voltage.ac", "Rated AC voltage at least the old one's", "IEC 60252-1", RUN, _ac_voltage),
+    HardRule("sections.count", "As many sections as the place", "its marking", ALL, _sections),
+    HardRule("capacitance.window", "Capacitance in the window of the role", "the marking, and the role's window", ALL, _window),
+    HardRule("duty.operating_class", "Operating class not lower", "IEC 60252-1", RUN, _operating_class),
+    HardRule("duty.protection", "Protection class not lower", "IEC 60252-1", RUN, _protection),
+    HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _fault_current),
+    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature),
+    HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged),
+    HardRule("fit.space", "Fits the space there is", "measured space", ALL, _space),
+    HardRule("fit.pitch", "Lead pitch within one step", "lead pitches of IEC 60384-14 film parts", ALL, _pitch),
+)

@@ -1,0 +1,87 @@
+"""Comparing a reading, as an interval, with the window it should lie in (ISO 14253-1, ILAC-G8)."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from dusky_heron.core.markings.model import Section
+from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Reading, Word
+from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.verdict.registry import Case, Rule
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """Where a capacitance is healthy, and where it may still be watched below that; farads."""
+
+    low_f: float
+    high_f: float
+    watch_low_f: float
+    says: str
+    source: str
+
+
+WindowOf = Callable[[Section, Case], Window]
+
+
+def printed_or(section: Section, default: Limit) -> tuple[float, float, str, str]:
+    """The printed limits of a section, or the default tolerance around its marked value, with words and source."""
+    if section.low_f is not None and section.high_f is not None:
+        return section.low_f, section.high_f, "printed tolerance", "its marking"
+    low, high = section.capacitance_f * (1 - default.value), section.capacitance_f * (1 + default.value)
+    return low, high, f"±{default.value * 100:g} %, none printed", default.source
+
+
+def judge_sections(rule: Rule, case: Case, window_of: WindowOf) -> Iterator[Finding]:
+    """Judge every section of a part by its window."""
+    sections = case.position.marking.sections
+    for index, section in enumerate(sections):
+        name = f"section {index + 1}" if len(sections) > 1 else "it"
+        yield _judge_section(rule, case, index, name, window_of(section, case))
+
+
+def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window) -> Finding:
+    reading = case.evidence.deciding(index)
+    limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
+    if reading is None:
+        in_circuit = case.evidence.screening(index)
+        seen = f"{show(in_circuit.value_f, 'F')} in circuit" if in_circuit else ""
+        ask = Measurement("capacitance", Condition.LIFTED, index, _ask(name, screened=in_circuit is not None))
+        return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
+    word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.marking.sections[index])
+    ask_better = None
+    if word == Word.UNKNOWN:
+        ask_better = Measurement("capacitance", reading.condition, index, "Measure with a meter of smaller error.")
+    return rule.says(
+        word,
+        sentence,
+        reading=f"{show(reading.value_f, 'F')} ({show_range(reading.low_f, reading.high_f, 'F')})",
+        limit=limit,
+        source=window.source,
+        settled_by=ask_better,
+    )
+
+
+def _ask(name: str, *, screened: bool) -> str:
+    if screened:
+        return "Measured in circuit only screens: lift one lead and measure again."
+    return f"Lift one lead and measure the capacitance of {name}." if name != "it" else "Lift one lead and measure its capacitance."
+
+
+def _compare(reading: Reading, window: Window, edge: float, section: Section) -> tuple[Word, str]:
+    marked = section.capacitance_f
+    off = (reading.value_f - marked) / marked
+    where = f"{abs(off) * 100:.0f} % {'under' if off < 0 else 'over'} the marked {show(marked, 'F')}"
+    if reading.high_f < window.watch_low_f:
+        return Word.REPLACE, f"Reads {where}: lost too much."
+    if reading.low_f > window.high_f:
+        return Word.REPLACE, f"Reads {where}: above what is allowed."
+    if reading.low_f < window.watch_low_f or reading.high_f > window.high_f:
+        return Word.UNKNOWN, f"Reads {where}, across the limit within this meter's error: cannot tell with this meter."
+    if reading.low_f < window.low_f:
+        return Word.WATCH, f"Reads {where}: below its tolerance, not yet lost."
+    inner_low = window.low_f + edge * (marked - window.low_f)
+    inner_high = window.high_f - edge * (window.high_f - marked)
+    if reading.value_f < inner_low or reading.value_f > inner_high:
+        return Word.WATCH, f"Reads {where}: inside its tolerance, near the edge."
+    return Word.KEEP, f"Reads {where}: inside its tolerance."
+

@@ -1,0 +1,39 @@
+"""Rules of X capacitors, line to line (IEC 60384-14)."""
+
+from collections.abc import Iterator
+
+from dusky_heron.core.markings.model import Section
+from dusky_heron.core.model import Finding, Role, Word
+from dusky_heron.core.selection.safety_class import may_replace
+from dusky_heron.core.verdict.registry import Case, Rule
+from dusky_heron.core.verdict.windows import Window, judge_sections, printed_or
+
+ROLES = frozenset({Role.X})
+
+
+def _window(section: Section, case: Case) -> Window:
+    loss = case.limits["x.loss"]
+    low, high, says, source = printed_or(section, case.limits["x.tolerance"])
+    return Window(low, high, min(low, section.capacitance_f * (1 - loss.value)), says, f"{source}; loss: {loss.source}")
+
+
+def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
+    yield from judge_sections(rule, case, _window)
+
+
+def _class(rule: Rule, case: Case) -> Iterator[Finding]:
+    place = case.position.place_classes or ("X2",)
+    printed = case.position.marking.class_names
+    answer = may_replace(place, printed)
+    yield rule.says(
+        Word.KEEP if answer.allowed else Word.CONDEMN,
+        answer.reason,
+        reading=" ".join(printed) or "no class printed",
+        limit=f"{' and '.join(place)} or better",
+    )
+
+
+RULES = (
+    Rule("x.capacitance", "Capacitance inside its tolerance, loss within limits", "IEC 60384-14", ROLES, _capacitance),
+    Rule("x.class", "Safety class right for the place", "IEC 60384-14", ROLES, _class),
+)
