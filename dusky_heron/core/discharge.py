@@ -38,6 +38,14 @@ class Resistor:
 
 
 @dataclass(frozen=True, slots=True)
+class DischargeStandard:
+    """A standard with a discharge limit, and the equipment it applies to."""
+
+    id: str
+    applies_to: str
+
+
+@dataclass(frozen=True, slots=True)
 class WorkingLimit:
     """How far a circuit must be empty to be worked on, and where that figure comes from."""
 
@@ -69,6 +77,11 @@ class Tool:
     live_seconds: float | None
     refusals: tuple[str, ...]
 
+    @property
+    def allowed(self) -> bool:
+        """Whether nothing speaks against it."""
+        return not self.refusals
+
 
 def time_to(capacitance_f: float, resistance_ohm: float, from_v: float, to_v: float) -> float:
     """Time for a capacitor to fall through a resistor: t = R C ln(V₀ / V).
@@ -93,15 +106,18 @@ def time_to(capacitance_f: float, resistance_ohm: float, from_v: float, to_v: fl
     return resistance_ohm * capacitance_f * (math.log(from_v) - math.log(to_v))
 
 
-def standard_ids() -> tuple[str, ...]:
-    """The standards whose discharge limits are known, by id."""
-    return tuple(row["id"] for row in toml_table("discharge_limits")["limit"])
+def discharge_standards() -> tuple[DischargeStandard, ...]:
+    """The standards whose discharge limits are known.
+
+    :returns: id and what it applies to, in the order of the table `discharge_limits`
+    """
+    return tuple(DischargeStandard(row["id"], row["applies_to"]) for row in toml_table("discharge_limits")["limit"])
 
 
 def working_limit(standard_id: str | None, capacitance_f: float, from_v: float) -> WorkingLimit:
     """The voltage to which a standard wants a circuit empty; 50 V where none is named.
 
-    :param standard_id: one of `standard_ids`, or None
+    :param standard_id: the id of one of `discharge_standards`, or None
     :param capacitance_f: farads, for a limit by capacitance
     :param from_v: first voltage, for a limit by share of it
     :returns: the target in volts and its source

@@ -1,5 +1,6 @@
 """Stored energy: how much, at what voltage to plan, and what it can do."""
 
+import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import sqrt
@@ -88,7 +89,7 @@ def touch_limit(capacitance_f: float) -> float:
     points = [(float(row["capacitance_nf"]), float(row["es1_v"])) for row in csv_table("charged_capacitor_limits")]
     if nanofarad <= points[0][0]:
         return points[0][1]
-    for (c0, v0), (c1, v1) in zip(points, points[1:], strict=False):
+    for (c0, v0), (c1, v1) in itertools.pairwise(points):
         if nanofarad <= c1:
             return v0 + (v1 - v0) * (nanofarad - c0) / (c1 - c0)
     return points[-1][1]
@@ -182,3 +183,21 @@ def explain_charge(charge: PlannedCharge) -> str:
     """The arithmetic of a planned charge, as a technician would check it."""
     volts = show(charge.voltage.voltage_v, "V")
     return f"E = ½CV² with C at the top of its tolerance, {show(charge.highest_f, 'F')}, and {volts}: {charge.voltage.basis}."
+
+
+def cautions(hazard: Hazard, voltage_v: float) -> tuple[str, ...]:
+    """Short warnings that belong beside a charge.
+
+    :param hazard: what it can do
+    :param voltage_v: the voltage it was planned with
+    :returns: sentences, gravest first
+    :source: limits of the table `hazard_bands`
+    """
+    said = []
+    if hazard.energy_j >= DEFAULT["arc_j"]:
+        said.append("Not alone: over 1 kJ.")
+    if hazard.energy_j >= DEFAULT["lethal_j"] and voltage_v >= DEFAULT["shock_v"]:
+        said.append("Can kill after unplugging.")
+    if hazard.band != "below_touch":
+        said.append("Isolate, lock off, prove the meter. One hand.")
+    return tuple(said)

@@ -56,7 +56,7 @@ def parse_quantity(text: str, unit: str, limits: Range, *, field: str = "value")
     joined = re.sub(r"(?<=\d) (?=\d{3}(?!\d))", "", typed)
     if match := POINT_LETTER.fullmatch(joined):
         scale = "" if match["scale"] in "Rr" else match["scale"]
-        if not match["whole"] or match["scale"] in "Rr" and unit != "Ω":
+        if not match["whole"] or (match["scale"] in "Rr" and unit != "Ω"):
             raise InputError(field, f"{limits.noun}: cannot read “{text.strip()[:40]}”.")
         _expect_unit(match["rest"].strip(), unit, limits, field)
         return limits.check(field, float(f"{match['whole']}.{match['part']}e{POWERS[scale]}"))

@@ -63,7 +63,12 @@ class Energy(unittest.TestCase):
         self.assertLess(hazard.energy_j, classify(farads, volts * 1.1).energy_j)
 
     def test_out_of_range_names_its_field(self) -> None:
-        for farads, volts, field in ((0, 1, "capacitance_f"), (math.nan, 1, "capacitance_f"), (1e-6, -1, "voltage_v"), (1e-6, math.inf, "voltage_v")):
+        for farads, volts, field in (
+            (0, 1, "capacitance_f"),
+            (math.nan, 1, "capacitance_f"),
+            (1e-6, -1, "voltage_v"),
+            (1e-6, math.inf, "voltage_v"),
+        ):
             with self.assertRaises(InputError) as caught:
                 stored_energy(farads, volts)
             self.assertEqual(caught.exception.field, field)

@@ -34,7 +34,9 @@ class Quantities(unittest.TestCase):
         self.assertEqual(show(4700, "Ω"), "4.7 kΩ")
         self.assertEqual(show_range(12.612e-6, 13.188e-6, "F"), "12.6 to 13.2 µF")
         self.assertEqual(show_range(900e-9, 1.1e-6, "F"), "900 nF to 1.1 µF")
-        self.assertEqual([show_time(t) for t in (0.1913, 90, 150, 9000, 360_000)], ["190 ms", "90 s", "2.5 min", "2.5 h", "4.2 days"])
+        self.assertEqual(
+            [show_time(t) for t in (0.1913, 90, 150, 9000, 360_000)], ["190 ms", "90 s", "2.5 min", "2.5 h", "4.2 days"]
+        )
 
     @given(st.floats(1e-12, 9e-3))
     def test_what_is_printed_reads_back(self, farads: float) -> None:

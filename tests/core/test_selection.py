@@ -113,7 +113,9 @@ class Ranking(unittest.TestCase):
         far = choose(self.FILTER, Role.X, part(self.FILTER, PartKind.FILM_SAFETY, pitch_mm=37.5), pitch_mm=22.5)
         self.assertEqual(far.rejected[0].reasons[0].rule_id, "fit.pitch")
         big = part(self.GOOD, size_mm=(60.0, 60.0, 90.0))
-        self.assertEqual(choose(self.PUMP, Role.MOTOR_RUN, big, space_mm=(50.0, 50.0, 90.0)).rejected[0].reasons[0].rule_id, "fit.space")
+        self.assertEqual(
+            choose(self.PUMP, Role.MOTOR_RUN, big, space_mm=(50.0, 50.0, 90.0)).rejected[0].reasons[0].rule_id, "fit.space"
+        )
         old = part(self.GOOD, origin=Origin.SALVAGED)
         self.assertEqual(choose(self.PUMP, Role.MOTOR_RUN, old).rejected[0].reasons[0].rule_id, "policy.salvaged")
         allowed = Policy(salvaged_roles=frozenset({Role.MOTOR_RUN}))

@@ -1,6 +1,7 @@
 """Putting the pieces of a marking together: what belongs to what, what was assumed, what has two readings."""
 
 import datetime
+import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
@@ -50,7 +51,7 @@ class Draft:
 
     def words(self) -> set[str]:
         """What the known words of the marking mean."""
-        return {WORDS[w.value.lower()] if w.value.lower() in WORDS else w.value for w in self.of("word")}
+        return {WORDS.get(w.value.lower(), w.value) for w in self.of("word")}
 
     @property
     def motor(self) -> bool:
@@ -110,7 +111,7 @@ def _capacitance(draft: Draft) -> None:
 
 def _printed_capacitance(draft: Draft, printed: list[Piece]) -> None:
     joined = [printed[0]]
-    for left, right in zip(printed, printed[1:], strict=False):
+    for left, right in itertools.pairwise(printed):
         between = draft.text[left.end : right.start].strip()
         if joined[-1] is not left or between not in ("+", "/"):
             break
@@ -166,7 +167,9 @@ def _bare_value(draft: Draft, text: str) -> float | None:
         return scaled(text, MICRO)
     polarised = "polarised" in draft.words()
     if draft.motor or polarised:
-        draft.assumptions.append(f"{text} without a unit is taken as microfarad, as on {'motor' if draft.motor else 'polarised'} cans.")
+        draft.assumptions.append(
+            f"{text} without a unit is taken as microfarad, as on {'motor' if draft.motor else 'polarised'} cans."
+        )
         return scaled(text, MICRO)
     code = _three_figures(text)
     if code is None:

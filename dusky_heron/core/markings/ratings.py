@@ -24,7 +24,7 @@ def _volts(match: re.Match[str]) -> Volts | None:
     mark = f"{match['pre'] or ''} {unit} {match['post'] or ''}".lower()
     scale = 1000.0 if unit == "kv" else 1.0
     values = tuple(number(n) * scale for n in re.findall(NUMBER, match["numbers"]))
-    if not match["unit"] and not mark.strip() or not all(0 < v <= 100_000 for v in values):
+    if (not match["unit"] and not mark.strip()) or not all(0 < v <= 100_000 for v in values):
         return None
     if "~" in mark or "ac" in mark:
         return Volts(values, "ac")
@@ -76,7 +76,7 @@ OPERATING_CLASS = Recogniser(
 PROTECTION = Recogniser(
     "protection",
     re.compile(rf"\(?[PS][0-3]\)?{END}"),
-    lambda m: (name := m[0].strip("()")) in MOTOR["protection_rank"] and name or None,
+    lambda m: ((name := m[0].strip("()")) in MOTOR["protection_rank"] and name) or None,
 )
 VOLTAGE = Recogniser(
     "voltage",

@@ -1,5 +1,6 @@
 """The right replacement: what the place demands, hard refusals, then ranking."""
 
+import math
 from collections.abc import Iterable
 
 from dusky_heron.core.errors import InputError
@@ -16,7 +17,7 @@ from dusky_heron.core.model import (
     Role,
     Selection,
 )
-from dusky_heron.core.quantities import show
+from dusky_heron.core.quantities import show, show_range
 from dusky_heron.core.selection import fit
 from dusky_heron.core.selection.rules import HARD_RULES, SAFETY_ROLES
 from dusky_heron.core.tables import toml_table
@@ -41,8 +42,7 @@ def need_of(position: Position) -> Need:
     return Need(
         role=position.role,
         sections_f=tuple(
-            (s.capacitance_f * (1 + window["minus"]), s.capacitance_f, s.capacitance_f * (1 + window["plus"]))
-            for s in old.sections
+            (s.capacitance_f * (1 + window["minus"]), s.capacitance_f, s.capacitance_f * (1 + window["plus"])) for s in old.sections
         ),
         old_ac_v=old.rated_ac_v,
         old_dc_v=old.rated_dc_v,
@@ -55,6 +55,22 @@ def need_of(position: Position) -> Need:
         space_mm=position.space_mm,
         pitch_mm=position.pitch_mm,
     )
+
+
+def describe(need: Need) -> tuple[str, ...]:
+    """What a need demands, in short phrases to be read as one line.
+
+    :param need: what the place demands
+    """
+    said = [f"{' and '.join(need.place_classes)} or better"] if need.place_classes else []
+    said += [show_range(low, high, "F") for low, _, high in need.sections_f]
+    volts = max(need.old_ac_v or 0.0, need.supply_v or 0.0)
+    said += [f"{volts:g} V AC or more"] if volts else []
+    said += [f"class {name} or better at {rated:g} V" for name, rated in need.duty]
+    said += [f"{need.protection} or better"] if need.protection else []
+    said += [f"{need.upper_c:g} °C or more"] if need.upper_c is not None else []
+    said += [f"pitch {need.pitch_mm:g} mm"] if need.pitch_mm else []
+    return tuple(said)
 
 
 def _place_classes(position: Position, old: Marking) -> tuple[str, ...]:
@@ -72,7 +88,7 @@ def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> 
     :param need: what the place demands
     :param parts: the drawer
     :param policy: what the workshop decided for itself
-    :returns: Selection; rejected parts with fewest refusals first
+    :returns: Selection; rejected parts nearest in capacitance first, so that near misses are seen
     :raises InputError: never for parts that could be built
     :source: each refusal names its own
     """
@@ -86,8 +102,14 @@ def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> 
         else:
             accepted.append(_candidate(need, part))
     accepted.sort(key=lambda c: (c.score, c.part.price or 0.0, c.part.part_id))
-    rejected.sort(key=lambda r: (len(r.reasons), r.part.part_id))
+    rejected.sort(key=lambda r: (_distance(need, r.part), len(r.reasons), r.part.part_id))
     return Selection(tuple(accepted), tuple(rejected))
+
+
+def _distance(need: Need, part: Part) -> float:
+    """How far the capacitance lies from the marked value, as a ratio, whatever the number of sections."""
+    marked = sum(section[1] for section in need.sections_f)
+    return round(abs(math.log(part.marking.capacitance_f / marked)), 2)
 
 
 def _candidate(need: Need, part: Part) -> Candidate:

@@ -14,7 +14,9 @@ def too_big(need: Need, part: Part) -> str | None:
     body, space = sorted((length, width)), sorted((space_length, space_width))
     if body[0] <= space[0] and body[1] <= space[1] and height <= space_height:
         return None
-    return f"{length:g} × {width:g} × {height:g} mm is larger than the space {space_length:g} × {space_width:g} × {space_height:g} mm."
+    return (
+        f"{length:g} × {width:g} × {height:g} mm is larger than the space {space_length:g} × {space_width:g} × {space_height:g} mm."
+    )
 
 
 def pitch_steps(need: Need, part: Part) -> int | None:

@@ -84,7 +84,9 @@ def _sections(need: Need, part: Part, policy: Policy) -> str | None:
 def _window(need: Need, part: Part, policy: Policy) -> str | None:
     for (low, marked, high), section in zip(need.sections_f, part.marking.sections, strict=False):
         if not low * (1 - 1e-9) <= section.capacitance_f <= high * (1 + 1e-9):
-            return f"{show(section.capacitance_f, 'F')} is outside {show_range(low, high, 'F')} around the marked {show(marked, 'F')}."
+            return (
+                f"{show(section.capacitance_f, 'F')} is outside {show_range(low, high, 'F')} around the marked {show(marked, 'F')}."
+            )
     return None
 
 

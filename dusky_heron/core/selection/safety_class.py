@@ -36,7 +36,7 @@ def class_names(field: str, given: str | tuple[str, ...]) -> tuple[str, ...]:
 
 
 def may_replace(place: str | tuple[str, ...], offered: str | tuple[str, ...]) -> Answer:
-    """May a part of the offered class stand in this place?
+    """Say whether a part of the offered class may stand in a place.
 
     A place of two classes demands both. An X never replaces a Y; a part with no class never takes an X or Y place; a Y2
     is refused in an X1 place out of caution unless its marking also carries X1.

@@ -11,9 +11,7 @@ RULES: tuple[Rule, ...] = (*motor_run.RULES, *x.RULES, *looks.RULES)
 RULES_VERSION = "1"
 
 
-def judge(
-    position: Position, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS, today: datetime.date
-) -> Verdict:
+def judge(position: Position, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS, today: datetime.date) -> Verdict:
     """Judge the part in a position by every rule of its role; the worst finding decides.
 
     Order of words, best first: keep, watch, unknown, replace, condemn. Readings are intervals: wholly inside passes,

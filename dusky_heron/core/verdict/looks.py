@@ -18,4 +18,12 @@ def _looks(rule: Rule, case: Case) -> Iterator[Finding]:
         yield rule.says(Word.CONDEMN, CONDEMNING[sign], reading=f"seen: {sign}", limit="whatever it measures")
 
 
-RULES = (Rule("looks", "Signs that condemn on sight", "trade practice; IEC 60252-1 and IEC 60384-14, visual examination", frozenset(), _looks),)
+RULES = (
+    Rule(
+        "looks",
+        "Signs that condemn on sight",
+        "trade practice; IEC 60252-1 and IEC 60384-14, visual examination",
+        frozenset(),
+        _looks,
+    ),
+)

@@ -84,4 +84,3 @@ def _compare(reading: Reading, window: Window, edge: float, section: Section) ->
     if reading.value_f < inner_low or reading.value_f > inner_high:
         return Word.WATCH, f"Reads {where}: inside its tolerance, near the edge."
     return Word.KEEP, f"Reads {where}: inside its tolerance."
-

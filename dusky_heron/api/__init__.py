@@ -1,0 +1,26 @@
+"""The API: the apps' routers together, session sign-in, and one way to say what is wrong."""
+
+from ninja import NinjaAPI
+from ninja.security import SessionAuth
+
+from dusky_heron.api import bench, problems
+from dusky_heron.assessment.router import router as assessment
+from dusky_heron.discharge.router import router as discharge
+from dusky_heron.instruments.router import router as instruments
+from dusky_heron.jobs.router import router as jobs
+from dusky_heron.replacement.router import router as replacement
+from dusky_heron.stock.router import router as stock
+from dusky_heron.workshops.router import router as workshops
+
+api = NinjaAPI(
+    title="Dusky Heron",
+    version="1",
+    description="The bench companion of technicians who service mains-connected and high-voltage equipment.",
+    auth=SessionAuth(),
+    docs_url=None,
+    openapi_url=None,
+    openapi_extra=problems.in_openapi(),
+)
+for router in (workshops, instruments, stock, jobs, discharge, assessment, replacement, bench.router):
+    api.add_router("", router)
+problems.install(api)

@@ -1,0 +1,141 @@
+"""Errors as application/problem+json (RFC 9457): what is wrong, and at which field."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from dusky_heron.core.errors import InputError
+from dusky_heron.record.errors import KeyReused, NotAllowed, NotFound, SignInRefused, Stale, Throttled
+from dusky_heron.settings.logs import log
+
+FIELD_SENTENCES: Mapping[str, str] = {
+    "missing": "Fill this in.",
+    "string_too_short": "Fill this in.",
+    "string_too_long": "Too long: at most {max_length} characters.",
+    "string_pattern_mismatch": "Use letters, figures, dot, dash and underscore only.",
+    "string_type": "Type text.",
+    "string_unicode": "Use letters, figures and signs only.",
+    "float_type": "Type a number.",
+    "float_parsing": "Type a number.",
+    "finite_number": "Type a plain number.",
+    "int_type": "Type a whole number.",
+    "int_parsing": "Type a whole number.",
+    "int_from_float": "Type a whole number.",
+    "int_parsing_size": "That number is too large.",
+    "decimal_type": "Type an amount.",
+    "decimal_parsing": "Type an amount.",
+    "decimal_max_digits": "That amount is too large.",
+    "decimal_max_places": "At most two places after the point.",
+    "greater_than": "Must be more than {gt}.",
+    "greater_than_equal": "Must be at least {ge}.",
+    "less_than_equal": "Must be at most {le}.",
+    "bool_type": "Choose yes or no.",
+    "bool_parsing": "Choose yes or no.",
+    "enum": "Choose one of: {expected}.",
+    "uuid_parsing": "That is not an id of ours.",
+    "uuid_type": "That is not an id of ours.",
+    "date_from_datetime_parsing": "Type a date: 2026-03-31.",
+    "date_parsing": "Type a date: 2026-03-31.",
+    "value_error": "{error}",
+}
+Handler = Callable[[HttpRequest, Any], HttpResponse]
+
+
+class FieldProblem(Schema):
+    """What is wrong at one field."""
+
+    field: str
+    sentence: str
+
+
+class Problem(Schema):
+    """An error; `current` is what a thing is now, when a write was stale."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem]
+    current: dict[str, Any] | None = None
+
+
+def in_openapi() -> dict[str, Any]:
+    """The schemas of errors, for the OpenAPI document."""
+    schema = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+    return {"components": {"schemas": {**schema.pop("$defs"), "Problem": schema}}}
+
+
+def problem(status: int, title: str, detail: str, *, errors: tuple[dict[str, str], ...] = (), **more: object) -> HttpResponse:
+    """One problem document."""
+    body = {"type": "about:blank", "title": title, "status": status, "detail": detail, "errors": list(errors), **more}
+    return JsonResponse(body, status=status, content_type="application/problem+json")
+
+
+def at_field(field: str, sentence: str) -> dict[str, str]:
+    """A sentence at the field it is about."""
+    return {"field": field, "sentence": sentence}
+
+
+def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:  # noqa: ARG001
+    errors = tuple(_field_error(e) for e in error.errors)
+    return problem(422, "Not usable", errors[0]["sentence"] if errors else "Check what was typed.", errors=errors)
+
+
+def _field_error(error: dict[str, Any]) -> dict[str, str]:
+    names = [str(part) for part in error["loc"] if part not in ("body", "data", "query", "path")]
+    context = error.get("ctx", {})
+    sentence = FIELD_SENTENCES.get(error["type"], "Check what was typed here.")
+    return at_field(".".join(names), sentence.format_map({k: str(v) for k, v in context.items()} or {"error": ""}))
+
+
+def _input(request: HttpRequest, error: InputError) -> HttpResponse:  # noqa: ARG001
+    return problem(422, "Not usable", error.sentence, errors=(at_field(error.field, error.sentence),))
+
+
+def _stale(request: HttpRequest, error: Stale) -> HttpResponse:  # noqa: ARG001
+    sentence = "Somebody changed this since you opened it. Compare, then save again."
+    return problem(409, "Changed meanwhile", sentence, current=error.current)
+
+
+def _throttled(request: HttpRequest, error: Throttled) -> HttpResponse:  # noqa: ARG001
+    minutes = max(1, round(error.seconds / 60))
+    answer = problem(429, "Too many tries", f"Too many wrong passwords. Try again in {minutes} minutes, or ask a lead.")
+    answer["Retry-After"] = str(error.seconds)
+    return answer
+
+
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:  # noqa: ARG001
+    return problem(error.status_code, "Not understood", "That request could not be read.")
+
+
+def _fixed(status: int, title: str, detail: str, *, errors: tuple[dict[str, str], ...] = ()) -> Handler:
+    return lambda _request, _error: problem(status, title, detail, errors=errors)
+
+
+def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+    log.exception("unexpected error", id=request.META.get("REQUEST_ID"), path=request.path, exc_info=error)
+    return problem(500, "Our fault", "Something went wrong here. Nothing was saved; what you typed is still in the page.")
+
+
+def install(api: NinjaAPI) -> None:
+    """Teach the API to answer every error as a problem document."""
+    wrong = "User name and password do not belong together."
+    handlers: dict[type[Exception], Handler] = {
+        ValidationError: _validation,
+        InputError: _input,
+        Stale: _stale,
+        Throttled: _throttled,
+        HttpError: _http,
+        Http404: _fixed(404, "Not here", "There is no such thing in this workshop."),
+        NotFound: _fixed(404, "Not here", "There is no such thing in this workshop."),
+        KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
+        AuthenticationError: _fixed(401, "Signed out", "Sign in first."),
+        SignInRefused: _fixed(401, "Not signed in", wrong, errors=(at_field("password", wrong),)),
+        NotAllowed: lambda _request, error: problem(403, "Not allowed", str(error)),
+        Exception: _unexpected,
+    }
+    for kind, handler in handlers.items():
+        api.add_exception_handler(kind, handler)

@@ -1,0 +1,1 @@
+"""Readings, signs and verdicts."""

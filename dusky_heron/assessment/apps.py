@@ -1,0 +1,10 @@
+"""The assessment app."""
+
+from django.apps import AppConfig
+
+
+class AssessmentConfig(AppConfig):
+    """Readings, signs and verdicts."""
+
+    name = "dusky_heron.assessment"
+    label = "assessment"

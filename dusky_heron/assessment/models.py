@@ -1,0 +1,53 @@
+"""What was measured and seen, and the verdicts it led to. Nothing here is ever changed, only added."""
+
+from django.db import models
+
+from dusky_heron.core.model import Condition, Sign, Word
+
+
+class Observation(models.Model):
+    """Something noted about a position by a member at a time."""
+
+    position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    by_name = models.CharField(max_length=200)
+
+    class Meta:
+        abstract = True
+        ordering = ["at", "id"]
+
+
+class Reading(Observation):
+    """A measured capacitance with the interval its meter leaves, farads."""
+
+    section = models.PositiveSmallIntegerField(default=0)
+    typed = models.CharField(max_length=40)
+    value_f = models.FloatField()
+    low_f = models.FloatField()
+    high_f = models.FloatField()
+    condition = models.CharField(max_length=20, choices=[(c.value, c.value) for c in Condition])
+    meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, related_name="+")
+    meter_name = models.CharField(max_length=200)
+
+    def __str__(self) -> str:
+        return self.typed
+
+
+class SeenSign(Observation):
+    """Something seen on the part."""
+
+    sign = models.CharField(max_length=20, choices=[(s.value, s.value) for s in Sign])
+
+    def __str__(self) -> str:
+        return self.sign
+
+
+class RecordedVerdict(Observation):
+    """A verdict with the reasons and the version of the rules that made it."""
+
+    word = models.CharField(max_length=20, choices=[(w.value, w.value) for w in Word])
+    reasons = models.TextField()
+    rules_version = models.CharField(max_length=20)
+
+    def __str__(self) -> str:
+        return self.word

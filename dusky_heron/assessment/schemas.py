@@ -1,0 +1,93 @@
+"""Readings and verdicts, from outside."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from dusky_heron.core.model import Condition, Sign, Word
+from dusky_heron.presented import Figure
+from dusky_heron.record.schemas import Typed
+
+
+class ReadingIn(Schema):
+    """A capacitance as typed from the meter."""
+
+    value: Typed
+    meter_id: UUID
+    condition: Condition = Condition.LIFTED
+    section: Annotated[int, Field(ge=0, le=11)] = 0
+
+
+class SignIn(Schema):
+    """A sign seen on the part."""
+
+    sign: Sign
+
+
+class ReadingOut(Schema):
+    """A reading with its interval."""
+
+    section: int
+    value: Figure
+    interval: str
+    condition: Condition
+    meter_name: str
+    at: datetime
+    by_name: str
+
+
+class SeenOut(Schema):
+    """A sign seen."""
+
+    sign: Sign
+    at: datetime
+    by_name: str
+
+
+class FindingOut(Schema):
+    """One reason of a verdict."""
+
+    rule_id: str
+    word: Word
+    sentence: str
+    reading: str
+    limit: str
+    source: str
+
+
+class VerdictOut(Schema):
+    """A verdict with its reasons, worst first."""
+
+    word: Word
+    reasons: list[FindingOut]
+    next_measurement: str | None
+    rules_version: str
+
+
+class RecordedOut(Schema):
+    """When the verdict was last recorded, and by whom."""
+
+    word: Word
+    at: datetime
+    by_name: str
+
+
+class AssessmentOut(Schema):
+    """Everything known about the part in a position; `differs` when the verdict is not the recorded one."""
+
+    readings: list[ReadingOut]
+    signs: list[SeenOut]
+    verdict: VerdictOut
+    recorded: RecordedOut | None
+    differs: bool
+
+
+class StandingOut(Schema):
+    """Where a position stands: its last recorded word and last reading."""
+
+    word: Word | None
+    reading: Figure | None
+    interval: str

@@ -1,0 +1,1 @@
+"""The demo: an invented workshop with jobs, instruments and a drawer."""

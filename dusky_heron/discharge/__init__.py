@@ -1,0 +1,1 @@
+"""Emptying: what a position can hold, and how to empty it."""

@@ -1,0 +1,85 @@
+"""Stored energy and how to empty it, from outside."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Schema
+
+from dusky_heron.discharge.models import ChargeState
+from dusky_heron.presented import Figure, MarkingOut
+
+
+class ChargeOut(Schema):
+    """The worst a part can hold."""
+
+    energy: Figure
+    voltage: Figure
+    basis: str
+    band: str
+    band_sentence: str
+    touch_limit: Figure
+    explanation: str
+    source: str
+    cautions: list[str]
+
+
+class TargetOut(Schema):
+    """The time to one target, nominal and worst case."""
+
+    name: str
+    target: Figure
+    nominal: str
+    worst: str
+
+
+class ToolOut(Schema):
+    """One resistor judged as the tool for this charge."""
+
+    resistor_id: UUID
+    name: str
+    resistance: Figure
+    times: list[TargetOut]
+    peak: Figure
+    energy: Figure
+    pulse_limit: Figure | None
+    pulse_source: str
+    live_power: Figure
+    live_time: str | None
+    refusals: list[str]
+
+
+class PlanOut(Schema):
+    """How to empty a position; without a voltage to plan with there is only the sentence that asks for it."""
+
+    charge: ChargeOut | None
+    missing: str
+    working_limit: Figure | None
+    working_limit_source: str
+    tools: list[ToolOut]
+
+
+class ReadOut(Schema):
+    """The answer of the reading box."""
+
+    marking: MarkingOut
+    charge: ChargeOut | None
+    tool: ToolOut | None
+    may_take_its_place: list[str]
+
+
+class ChargeIn(Schema):
+    """What is known now; emptying names the resistor."""
+
+    state: ChargeState
+    resistor_id: UUID | None = None
+
+
+class ChargeItem(Schema):
+    """One position on the charge line."""
+
+    position_id: UUID
+    name: str
+    state: ChargeState
+    tool: str
+    at: datetime | None
+    by_name: str

@@ -1,0 +1,1 @@
+"""Meters with their accuracy, and discharge resistors."""

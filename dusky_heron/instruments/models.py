@@ -1,0 +1,36 @@
+"""Meters and discharge resistors of a workshop."""
+
+from django.db import models
+
+from dusky_heron.core.discharge import Construction
+from dusky_heron.record.models import Versioned
+
+
+class Meter(Versioned):
+    """A meter with its capacitance accuracy as its maker states it."""
+
+    workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="meters")
+    name = models.CharField(max_length=200)
+    percent = models.FloatField()
+    counts = models.FloatField()
+    display_counts = models.PositiveIntegerField()
+    calibration_due = models.DateField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class DischargeResistor(Versioned):
+    """A resistor kept for emptying capacitors."""
+
+    workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="discharge_resistors")
+    name = models.CharField(max_length=200)
+    resistance_ohm = models.FloatField()
+    tolerance_percent = models.FloatField()
+    rated_w = models.FloatField()
+    construction = models.CharField(max_length=20, choices=[(c.value, c.value) for c in Construction])
+    working_v = models.FloatField()
+    pulse_j = models.FloatField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,70 @@
+"""Reading instruments; one statement each."""
+
+from uuid import UUID
+
+from dusky_heron.core.discharge import Construction, Resistor
+from dusky_heron.core.metering import Accuracy
+from dusky_heron.instruments.models import DischargeResistor, Meter
+from dusky_heron.instruments.schemas import MeterOut, ResistorOut
+from dusky_heron.presented import Figure
+from dusky_heron.record.actor import Actor
+from dusky_heron.record.errors import NotFound
+
+
+def meters(actor: Actor) -> list[MeterOut]:
+    """The workshop's meters by name."""
+    return [show_meter(m) for m in Meter.objects.filter(workshop_id=actor.workshop_id).order_by("name")]
+
+
+def meter(actor: Actor, meter_id: UUID) -> tuple[str, Accuracy]:
+    """A meter's name and accuracy, for a reading."""
+    found = Meter.objects.filter(workshop_id=actor.workshop_id, id=meter_id).first()
+    if found is None:
+        raise NotFound
+    return found.name, Accuracy(found.percent, found.counts, found.display_counts)
+
+
+def resistors(actor: Actor) -> list[ResistorOut]:
+    """The workshop's discharge resistors by value."""
+    return [show_resistor(r) for r in _resistors(actor)]
+
+
+def core_resistors(actor: Actor) -> tuple[Resistor, ...]:
+    """The workshop's discharge resistors as the core knows them."""
+    return tuple(
+        Resistor(
+            resistor_id=str(r.id),
+            name=r.name,
+            resistance_ohm=r.resistance_ohm,
+            tolerance=r.tolerance_percent / 100,
+            rated_w=r.rated_w,
+            construction=Construction(r.construction),
+            working_v=r.working_v,
+            pulse_j=r.pulse_j,
+        )
+        for r in _resistors(actor)
+    )
+
+
+def _resistors(actor: Actor) -> list[DischargeResistor]:
+    return list(DischargeResistor.objects.filter(workshop_id=actor.workshop_id).order_by("resistance_ohm", "name"))
+
+
+def show_meter(meter: Meter) -> MeterOut:
+    """A meter as the API shows it."""
+    return MeterOut.from_orm(meter)
+
+
+def show_resistor(resistor: DischargeResistor) -> ResistorOut:
+    """A resistor as the API shows it."""
+    return ResistorOut(
+        id=resistor.id,
+        version=resistor.version,
+        name=resistor.name,
+        resistance=Figure.of(resistor.resistance_ohm, "Ω"),
+        tolerance_percent=resistor.tolerance_percent,
+        power=Figure.of(resistor.rated_w, "W"),
+        construction=Construction(resistor.construction),
+        working_voltage=Figure.of(resistor.working_v, "V"),
+        pulse_energy=Figure.of(resistor.pulse_j, "J") if resistor.pulse_j is not None else None,
+    )

@@ -1,0 +1,74 @@
+"""Instruments, from outside."""
+
+from datetime import date
+from typing import Annotated
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from dusky_heron.core.discharge import Construction
+from dusky_heron.presented import Figure
+from dusky_heron.record.schemas import Day, Name, Typed, Version
+
+Percent = Annotated[float, Field(ge=0, le=50)]
+
+
+class MeterIn(Schema):
+    """A meter: ±(percent of reading + counts) on a display of so many counts."""
+
+    name: Name
+    percent: Percent
+    counts: Annotated[float, Field(ge=0, le=1000)]
+    display_counts: Annotated[int, Field(ge=100, le=10_000_000)]
+    calibration_due: Day | None = None
+
+
+class MeterEdit(MeterIn):
+    """A meter as changed."""
+
+    version: Version
+
+
+class MeterOut(Schema):
+    """A meter."""
+
+    id: UUID
+    version: int
+    name: str
+    percent: float
+    counts: float
+    display_counts: int
+    calibration_due: date | None
+
+
+class ResistorIn(Schema):
+    """A discharge resistor, values as typed."""
+
+    name: Name
+    resistance: Typed
+    tolerance_percent: Percent
+    power: Typed
+    construction: Construction
+    working_voltage: Typed
+    pulse_energy: Typed = ""
+
+
+class ResistorEdit(ResistorIn):
+    """A discharge resistor as changed."""
+
+    version: Version
+
+
+class ResistorOut(Schema):
+    """A discharge resistor."""
+
+    id: UUID
+    version: int
+    name: str
+    resistance: Figure
+    tolerance_percent: float
+    power: Figure
+    construction: Construction
+    working_voltage: Figure
+    pulse_energy: Figure | None

@@ -1,0 +1,1 @@
+"""Equipment on the bench and the positions in it."""

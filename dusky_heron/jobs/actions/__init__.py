@@ -1,0 +1,89 @@
+"""Taking in a job, and naming its positions."""
+
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Max
+
+from dusky_heron.core.discharge import discharge_standards
+from dusky_heron.core.errors import SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, InputError
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.jobs.queries import find_job, show_job, show_position
+from dusky_heron.jobs.schemas import JobEdit, JobIn, JobOut, PositionEdit, PositionIn, PositionOut
+from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.errors import NotFound
+from dusky_heron.workshops.actions import lock_workshop
+
+
+@action(Permission.WORK)
+def open_job(actor: Actor, data: JobIn) -> JobOut:
+    """Take in a piece of equipment; it gets the workshop's next number."""
+    lock_workshop(actor)
+    last = Job.objects.filter(workshop_id=actor.workshop_id).aggregate(last=Max("number"))["last"] or 0
+    job = Job.objects.create(workshop_id=actor.workshop_id, number=last + 1, **_job_fields(data))
+    append(actor, job.id, "job opened", {"number": job.number, **data.model_dump(mode="json")})
+    return show_job(job)
+
+
+@action(Permission.WORK)
+def edit_job(actor: Actor, job_id: UUID, data: JobEdit) -> JobOut:
+    """Change what was written down at intake."""
+    job = find_job(actor, job_id, lock=True)
+    save_edited(job, data.version, _job_fields(data), show_job)
+    append(actor, job.id, "intake changed", data.model_dump(mode="json", exclude={"version"}))
+    return show_job(job)
+
+
+@action(Permission.WORK)
+def add_position(actor: Actor, job_id: UUID, data: PositionIn) -> PositionOut:
+    """Name a place that holds a capacitor, with what is printed on its part."""
+    job = find_job(actor, job_id, lock=True)
+    _name_is_free(job.id, data.name)
+    position = Position(job=job, **_position_fields(data))
+    position.save()
+    shown = show_position(position)
+    append(actor, job.id, "position added", _said(data, shown))
+    return shown
+
+
+@action(Permission.WORK)
+def edit_position(actor: Actor, position_id: UUID, data: PositionEdit) -> PositionOut:
+    """Change a position; readings taken of it stay as they are."""
+    position = Position.objects.select_for_update().filter(id=position_id, job__workshop_id=actor.workshop_id).first()
+    if position is None:
+        raise NotFound
+    if data.name != position.name:
+        _name_is_free(position.job_id, data.name)
+    save_edited(position, data.version, _position_fields(data), show_position)
+    shown = show_position(position)
+    append(actor, position.job_id, "position changed", _said(data, shown))
+    return shown
+
+
+def _said(data: PositionIn, shown: PositionOut) -> dict[str, Any]:
+    """What the record keeps of a position: what was typed, and what it was read as."""
+    read = [f"{token.text}: {token.meaning}" for token in shown.read.tokens]
+    return {**data.model_dump(mode="json", exclude={"version"}), "read": read, "unread": shown.read.unread}
+
+
+def _name_is_free(job_id: UUID, name: str) -> None:
+    if Position.objects.filter(job_id=job_id, name=name).exists():
+        raise InputError("name", "That position is on the job already.")
+
+
+def _position_fields(data: PositionIn) -> dict[str, Any]:
+    read_marking(data.marking)
+    return data.model_dump(exclude={"version"})
+
+
+def _job_fields(data: JobIn) -> dict[str, Any]:
+    if data.standard and data.standard not in {row.id for row in discharge_standards()}:
+        raise InputError("standard", "That standard is not in the limits table.")
+    return {
+        **data.model_dump(exclude={"version", "supply_voltage", "supply_frequency"}),
+        "supply_v": parse_quantity(data.supply_voltage, "V", SUPPLY_VOLTAGE, field="supply_voltage"),
+        "supply_hz": parse_quantity(data.supply_frequency, "Hz", SUPPLY_FREQUENCY, field="supply_frequency"),
+    }

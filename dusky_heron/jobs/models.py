@@ -1,0 +1,52 @@
+"""Equipment on the bench and the places in it that hold a capacitor."""
+
+from django.db import models
+
+from dusky_heron.core.model import Role
+from dusky_heron.record.models import Versioned
+
+
+class Job(Versioned):
+    """One piece of equipment, as taken in."""
+
+    workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="jobs")
+    number = models.PositiveIntegerField()
+    title = models.CharField(max_length=200)
+    customer = models.CharField(max_length=200, blank=True)
+    maker = models.CharField(max_length=200, blank=True)
+    model = models.CharField(max_length=200, blank=True)
+    serial = models.CharField(max_length=200, blank=True)
+    supply_v = models.FloatField()
+    supply_hz = models.FloatField()
+    protection_class = models.CharField(max_length=10, blank=True)
+    connection = models.CharField(max_length=10, blank=True)
+    standard = models.CharField(max_length=60, blank=True)
+    symptom = models.TextField(blank=True)
+    opened_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "number"], name="one_job_a_number")]
+
+    def __str__(self) -> str:
+        return f"{self.number} {self.title}"
+
+
+class Position(Versioned):
+    """One place in a circuit that holds a capacitor, with what is printed on the part found there."""
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="positions")
+    name = models.CharField(max_length=40)
+    role = models.CharField(max_length=20, choices=[(r.value, r.value) for r in Role])
+    marking = models.CharField(max_length=300)
+    length_mm = models.FloatField(null=True, blank=True)
+    width_mm = models.FloatField(null=True, blank=True)
+    height_mm = models.FloatField(null=True, blank=True)
+    pitch_mm = models.FloatField(null=True, blank=True)
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["added_at", "name"]
+        constraints = [models.UniqueConstraint(fields=["job", "name"], name="one_position_a_name")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,112 @@
+"""Reading jobs and positions; each function says how many statements it takes."""
+
+from uuid import UUID
+
+from dusky_heron.core import model as core
+from dusky_heron.core.discharge import discharge_standards
+from dusky_heron.core.markings import read_marking
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.jobs.schemas import (
+    Connection,
+    JobOut,
+    PositionIn,
+    PositionOut,
+    ProtectionClass,
+    RoleOut,
+    StandardOut,
+    WordsOut,
+)
+from dusky_heron.presented import Figure, show_marking
+from dusky_heron.record.actor import Actor
+from dusky_heron.record.errors import NotFound
+from dusky_heron.workshops.queries import nominal_supply
+
+
+def jobs(actor: Actor) -> list[JobOut]:
+    """The workshop's jobs, newest first. One statement."""
+    return [show_job(job) for job in Job.objects.filter(workshop_id=actor.workshop_id).order_by("-number")]
+
+
+def job(actor: Actor, job_id: UUID) -> JobOut:
+    """One job. One statement."""
+    return show_job(find_job(actor, job_id))
+
+
+def positions(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PositionOut]]:
+    """The positions of jobs, by job. One statement."""
+    found: dict[UUID, list[PositionOut]] = {job_id: [] for job_id in job_ids}
+    for position in Position.objects.filter(job_id__in=job_ids, job__workshop_id=actor.workshop_id):
+        found[position.job_id].append(show_position(position))
+    return found
+
+
+def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, JobOut]:
+    """A position as shown and as the core knows it, with its job. One statement."""
+    position = Position.objects.select_related("job").filter(id=position_id, job__workshop_id=actor.workshop_id).first()
+    if position is None:
+        raise NotFound
+    space = (position.length_mm, position.width_mm, position.height_mm)
+    known = core.Position(
+        name=position.name,
+        role=core.Role(position.role),
+        marking=read_marking(position.marking),
+        supply_v=position.job.supply_v,
+        supply_hz=position.job.supply_hz,
+        space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
+        pitch_mm=position.pitch_mm,
+    )
+    return show_position(position), known, show_job(position.job)
+
+
+def words(actor: Actor) -> WordsOut:
+    """What intake offers. One statement."""
+    volts, hertz = nominal_supply(actor)
+    return WordsOut(
+        roles=[RoleOut(id=role, title=title) for role, title in core.ROLE_TITLES.items()],
+        standards=[StandardOut(id=row.id, applies_to=row.applies_to) for row in discharge_standards()],
+        supply_voltage=Figure.of(volts, "V"),
+        supply_frequency=Figure.of(hertz, "Hz"),
+    )
+
+
+def find_job(actor: Actor, job_id: UUID, *, lock: bool = False) -> Job:
+    """The job itself, for this app's actions. One statement."""
+    found = Job.objects.select_for_update() if lock else Job.objects.all()
+    job = found.filter(id=job_id, workshop_id=actor.workshop_id).first()
+    if job is None:
+        raise NotFound
+    return job
+
+
+def show_job(job: Job) -> JobOut:
+    """A job as the API shows it."""
+    return JobOut(
+        id=job.id,
+        version=job.version,
+        number=job.number,
+        opened_at=job.opened_at,
+        title=job.title,
+        customer=job.customer,
+        maker=job.maker,
+        model=job.model,
+        serial=job.serial,
+        supply_voltage=f"{job.supply_v:g} V",
+        supply_frequency=f"{job.supply_hz:g} Hz",
+        protection_class=ProtectionClass(job.protection_class),
+        connection=Connection(job.connection),
+        standard=job.standard,
+        symptom=job.symptom,
+    )
+
+
+def show_position(position: Position) -> PositionOut:
+    """A position as the API shows it."""
+    given = {field: getattr(position, field) for field in PositionIn.model_fields}
+    return PositionOut(
+        **given,
+        id=position.id,
+        job_id=position.job_id,
+        version=position.version,
+        role_title=core.ROLE_TITLES[core.Role(position.role)],
+        read=show_marking(read_marking(position.marking)),
+    )

@@ -1,0 +1,59 @@
+"""Jobs and positions over HTTP."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from dusky_heron.jobs import actions, queries
+from dusky_heron.jobs.schemas import JobEdit, JobIn, JobOut, PositionEdit, PositionIn, PositionOut, WordsOut
+from dusky_heron.record import queries as record
+from dusky_heron.record.schemas import EntryOut, VerifiedOut
+from dusky_heron.workshops.requests import actor_of, key_of
+
+router = Router(tags=["jobs"])
+
+
+@router.get("words", response=WordsOut)
+def words(request: HttpRequest) -> WordsOut:
+    """Roles and standards to choose from, and the workshop's supply."""
+    return queries.words(actor_of(request))
+
+
+@router.post("jobs", response=JobOut)
+def open_job(request: HttpRequest, data: JobIn) -> dict[str, Any]:
+    """Take in a piece of equipment."""
+    return actions.open_job(actor_of(request), data, **key_of(request))
+
+
+@router.put("jobs/{job_id}", response=JobOut)
+def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> dict[str, Any]:
+    """Change the intake of a job."""
+    return actions.edit_job(actor_of(request), job_id, data, **key_of(request))
+
+
+@router.post("jobs/{job_id}/positions", response=PositionOut)
+def add_position(request: HttpRequest, job_id: UUID, data: PositionIn) -> dict[str, Any]:
+    """Add a position to a job."""
+    return actions.add_position(actor_of(request), job_id, data, **key_of(request))
+
+
+@router.put("positions/{position_id}", response=PositionOut)
+def edit_position(request: HttpRequest, position_id: UUID, data: PositionEdit) -> dict[str, Any]:
+    """Change a position."""
+    return actions.edit_position(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.get("jobs/{job_id}/record", response=list[EntryOut])
+def job_record(request: HttpRequest, job_id: UUID) -> list[dict[str, Any]]:
+    """The entries of a job, oldest first."""
+    queries.job(actor_of(request), job_id)
+    return record.entries_of(actor_of(request), job_id)
+
+
+@router.get("jobs/{job_id}/record/verified", response=VerifiedOut)
+def job_record_verified(request: HttpRequest, job_id: UUID) -> VerifiedOut:
+    """Whether the chain of a job is whole, recomputed now."""
+    queries.job(actor_of(request), job_id)
+    return VerifiedOut.from_orm(record.verify(actor_of(request), job_id))

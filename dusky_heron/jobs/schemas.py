@@ -1,0 +1,113 @@
+"""Jobs and positions, from outside."""
+
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+from dusky_heron.core.model import Role
+from dusky_heron.presented import Figure, MarkingOut
+from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
+
+Millimetres = Annotated[float, Field(gt=0, le=2000)]
+
+
+class ProtectionClass(StrEnum):
+    """Protection against electric shock (IEC 61140)."""
+
+    UNKNOWN = ""
+    ONE = "I"
+    TWO = "II"
+
+
+class Connection(StrEnum):
+    """How the equipment takes its supply."""
+
+    UNKNOWN = ""
+    PLUG = "plug"
+    FIXED = "fixed"
+
+
+class JobIn(Schema):
+    """What is written down at intake; supply as typed."""
+
+    title: Name
+    customer: Line = ""
+    maker: Line = ""
+    model: Line = ""
+    serial: Line = ""
+    supply_voltage: Typed
+    supply_frequency: Typed
+    protection_class: ProtectionClass = ProtectionClass.UNKNOWN
+    connection: Connection = Connection.UNKNOWN
+    standard: Annotated[Line, Field(max_length=60)] = ""
+    symptom: Note = ""
+
+
+class JobEdit(JobIn):
+    """A job as changed."""
+
+    version: Version
+
+
+class JobOut(JobIn):
+    """A job."""
+
+    id: UUID
+    version: int
+    number: int
+    opened_at: datetime
+
+
+class PositionIn(Schema):
+    """A position: its name on the drawing, what it does, what is printed on its part, and the space in mm."""
+
+    name: Annotated[Name, StringConstraints(max_length=40)]
+    role: Role
+    marking: Printed
+    length_mm: Millimetres | None = None
+    width_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
+    pitch_mm: Millimetres | None = None
+
+
+class PositionEdit(PositionIn):
+    """A position as changed."""
+
+    version: Version
+
+
+class PositionOut(PositionIn):
+    """A position, with what its marking was read as."""
+
+    id: UUID
+    job_id: UUID
+    version: int
+    role_title: str
+    read: MarkingOut
+
+
+class StandardOut(Schema):
+    """A standard that may apply to the equipment, with its discharge limit."""
+
+    id: str
+    applies_to: str
+
+
+class RoleOut(Schema):
+    """A role and its words."""
+
+    id: Role
+    title: str
+
+
+class WordsOut(Schema):
+    """What intake offers to choose from, with the workshop's own supply."""
+
+    roles: list[RoleOut]
+    standards: list[StandardOut]
+    supply_voltage: Figure
+    supply_frequency: Figure

@@ -1,0 +1,77 @@
+"""How values of the core look from outside: a figure apart from its unit, a marking with its meaning."""
+
+from ninja import Schema
+
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.quantities import show, show_parts, show_range
+
+
+class Figure(Schema):
+    """A computed value with the number and the unit it is shown in."""
+
+    value: float
+    number: str
+    unit: str
+
+    @classmethod
+    def of(cls, value: float, unit: str, *, digits: int = 3) -> "Figure":
+        """The figure of a value in SI units."""
+        number, prefixed = show_parts(value, unit, digits=digits)
+        return cls(value=value, number=number, unit=prefixed)
+
+
+class TokenOut(Schema):
+    """A piece of the typed text and what it became."""
+
+    text: str
+    meaning: str
+
+
+class MarkingOut(Schema):
+    """What was understood from a marking, what was assumed, and what could not be read."""
+
+    text: str
+    capacitance: list[Figure]
+    spread: str
+    ratings: str
+    classes: list[str]
+    dates: list[str]
+    tokens: list[TokenOut]
+    assumptions: list[str]
+    unread: str
+    alternatives: list[str]
+
+
+def ratings(marking: Marking) -> str:
+    """Classes and voltages of a marking in one short line."""
+    said = [f"{c.name} {c.rated_ac_v:g} V AC" if c.rated_ac_v else c.name for c in marking.classes]
+    if not said:
+        said += [f"{volts:g} V AC" for volts in marking.ac_ratings]
+    if marking.rated_dc_v:
+        said.append(f"{marking.rated_dc_v:g} V DC")
+    if marking.duty:
+        said += [f"class {name}" for name, _ in marking.duty.pairs]
+        said += [marking.duty.protection_class] if marking.duty.protection_class else []
+    return " · ".join(said)
+
+
+def show_marking(marking: Marking) -> MarkingOut:
+    """A marking as the API shows it."""
+    spreads = [show_range(s.low_f, s.high_f, "F") for s in marking.sections if s.low_f is not None and s.high_f is not None]
+    return MarkingOut(
+        text=marking.text,
+        capacitance=[Figure.of(section.capacitance_f, "F") for section in marking.sections],
+        spread=" + ".join(spreads),
+        ratings=ratings(marking),
+        classes=list(marking.class_names),
+        dates=[f"week {d.week} of {d.year}, {d.why}" for d in marking.dates],
+        tokens=[TokenOut(text=t.text, meaning=t.meaning) for t in marking.tokens],
+        assumptions=list(marking.assumptions),
+        unread=marking.unread,
+        alternatives=[_say(other) for other in marking.alternatives],
+    )
+
+
+def _say(marking: Marking) -> str:
+    values = " + ".join(show(section.capacitance_f, "F") for section in marking.sections)
+    return ", ".join(part for part in (values, ratings(marking)) if part)

@@ -1,0 +1,17 @@
+"""The record app; after every migration the application's database role gets its rights."""
+
+from django.apps import AppConfig
+from django.db.models.signals import post_migrate
+
+
+class RecordConfig(AppConfig):
+    """Below all other apps."""
+
+    name = "dusky_heron.record"
+    label = "record"
+
+    def ready(self) -> None:
+        """Grant after each run of migrate, for tables old and new."""
+        from dusky_heron.record.grants import grant_application_role
+
+        post_migrate.connect(grant_application_role, sender=self, dispatch_uid="record.grants")

@@ -1,0 +1,35 @@
+"""What may go wrong in an action besides bad input."""
+
+from typing import Any
+
+
+class NotFound(Exception):
+    """Not there, or another workshop's, which is the same to the asker."""
+
+
+class NotAllowed(Exception):
+    """The role does not grant it."""
+
+
+class Stale(Exception):
+    """Somebody changed the thing since it was read; `current` is what it is now."""
+
+    def __init__(self, current: dict[str, Any]) -> None:
+        super().__init__("stale")
+        self.current = current
+
+
+class KeyReused(Exception):
+    """The idempotency key was used for another write."""
+
+
+class SignInRefused(Exception):
+    """User name and password do not belong together."""
+
+
+class Throttled(Exception):
+    """Too many wrong passwords; `seconds` until another try."""
+
+    def __init__(self, seconds: int) -> None:
+        super().__init__("throttled")
+        self.seconds = seconds

@@ -1,0 +1,45 @@
+"""What an entry and a verification look like from outside, and the field types every schema uses."""
+
+from datetime import date, datetime
+from typing import Annotated, Any
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import AfterValidator, Field, StringConstraints
+
+
+def printable(text: str) -> str:
+    """Refuse control characters, which no label carries and PostgreSQL cannot keep."""
+    if any(ord(c) < 32 and c not in "\n\t" for c in text):
+        raise ValueError("Use letters, figures and signs only.")
+    return text
+
+
+Line = Annotated[str, StringConstraints(max_length=200, strip_whitespace=True), AfterValidator(printable)]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True), AfterValidator(printable)]
+Typed = Annotated[str, StringConstraints(max_length=40, strip_whitespace=True), AfterValidator(printable)]
+Printed = Annotated[str, StringConstraints(max_length=300, strip_whitespace=True), AfterValidator(printable)]
+Note = Annotated[str, StringConstraints(max_length=2000, strip_whitespace=True), AfterValidator(printable)]
+Version = Annotated[int, Field(ge=1, le=2_000_000_000)]
+Day = Annotated[date, Field(ge=date(1950, 1, 1), le=date(2199, 12, 31))]
+
+
+class EntryOut(Schema):
+    """One line of a record."""
+
+    sequence: int
+    at: datetime
+    by: UUID
+    by_name: str
+    kind: str
+    body: dict[str, Any]
+    hash: str
+
+
+class VerifiedOut(Schema):
+    """Whether a chain is whole."""
+
+    whole: bool
+    length: int
+    head: str
+    first_altered: int | None

@@ -1,0 +1,1 @@
+"""Which part takes a place."""

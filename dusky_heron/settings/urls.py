@@ -1,0 +1,13 @@
+"""Where requests go: the API, the health answer, and the page for everything else."""
+
+from django.urls import path, re_path
+
+from dusky_heron.api import api
+from dusky_heron.settings import views
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("healthz", views.healthz),
+    path("robots.txt", views.robots),
+    re_path(r"^(?!api/|static/|healthz|robots\.txt).*$", views.page),
+]

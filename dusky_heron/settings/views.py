@@ -1,0 +1,37 @@
+"""The three views that are no API: the page, the health answer, and robots.txt."""
+
+from django.conf import settings
+from django.db import DatabaseError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+
+@never_cache
+@require_safe
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:  # noqa: ARG001
+    """The single page; its script finds its own way by the address."""
+    index = settings.PAGE / "index.html"
+    if not index.is_file():
+        return HttpResponse("The page is not built: run ./scripts/setup.", status=503, content_type="text/plain; charset=utf-8")
+    return HttpResponse(index.read_bytes())
+
+
+@never_cache
+@require_safe
+def healthz(request: HttpRequest) -> JsonResponse:  # noqa: ARG001
+    """200 when the database answers, 503 when it does not."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except DatabaseError:
+        return JsonResponse({"status": "unavailable", "database": "unreachable"}, status=503)
+    return JsonResponse({"status": "ok", "database": "reachable"})
+
+
+@require_safe
+def robots(request: HttpRequest) -> HttpResponse:  # noqa: ARG001
+    """Nothing here is for crawlers."""
+    return HttpResponse("User-agent: *\nDisallow: /\n", content_type="text/plain")

@@ -1,0 +1,1 @@
+"""The drawer: parts and what is printed on them."""

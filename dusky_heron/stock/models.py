@@ -1,0 +1,30 @@
+"""The drawer."""
+
+from django.db import models
+
+from dusky_heron.core.model import Origin, PartKind
+from dusky_heron.record.models import Versioned
+
+
+class Part(Versioned):
+    """A stock item: what is printed on it, and its size. `capacitance_f` is read from the marking, for searching."""
+
+    workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="parts")
+    marking = models.CharField(max_length=300)
+    kind = models.CharField(max_length=20, choices=[(k.value, k.value) for k in PartKind])
+    origin = models.CharField(max_length=20, choices=[(o.value, o.value) for o in Origin], default=Origin.NEW)
+    quantity = models.PositiveIntegerField(default=0)
+    place = models.CharField(max_length=60, blank=True)
+    length_mm = models.FloatField(null=True, blank=True)
+    width_mm = models.FloatField(null=True, blank=True)
+    height_mm = models.FloatField(null=True, blank=True)
+    pitch_mm = models.FloatField(null=True, blank=True)
+    humidity_grade = models.BooleanField(default=False)
+    price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True)
+    capacitance_f = models.FloatField()
+
+    class Meta:
+        indexes = [models.Index(fields=["workshop", "capacitance_f"])]
+
+    def __str__(self) -> str:
+        return self.marking

@@ -1,0 +1,47 @@
+"""The drawer, from outside."""
+
+from decimal import Decimal
+from typing import Annotated
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from dusky_heron.core.model import Origin, PartKind
+from dusky_heron.presented import Figure
+from dusky_heron.record.schemas import Line, Printed, Version
+
+Millimetres = Annotated[float, Field(gt=0, le=2000)]
+
+
+class PartIn(Schema):
+    """A part: its marking as printed, its size in mm (length, width, height over the board or base)."""
+
+    marking: Printed
+    kind: PartKind
+    origin: Origin = Origin.NEW
+    quantity: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    place: Annotated[Line, Field(max_length=60)] = ""
+    length_mm: Millimetres | None = None
+    width_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
+    pitch_mm: Millimetres | None = None
+    humidity_grade: bool = False
+    price: Annotated[Decimal, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
+
+
+class PartEdit(PartIn):
+    """A part as changed."""
+
+    version: Version
+
+
+class PartOut(PartIn):
+    """A part, with what its marking was read as."""
+
+    id: UUID
+    version: int
+    kind_title: str
+    capacitance: list[Figure]
+    ratings: str
+    unread: str

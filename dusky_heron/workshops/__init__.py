@@ -1,0 +1,1 @@
+"""Workshops, their members, and signing in."""

@@ -1,0 +1,44 @@
+"""A workshop and its members."""
+
+import uuid
+from typing import ClassVar
+
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.db import models
+
+from dusky_heron.record.actor import Actor, MemberRole
+from dusky_heron.record.models import Versioned
+
+
+class Workshop(models.Model):
+    """Everything belongs to one."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    supply_v = models.FloatField(default=230.0)
+    supply_hz = models.FloatField(default=50.0)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Member(AbstractBaseUser, Versioned):
+    """A person who signs in; their name stands in every entry they make."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="members")
+    username = models.CharField(max_length=60, unique=True)
+    name = models.CharField(max_length=200)
+    role = models.CharField(max_length=20, choices=[(r.value, r.value) for r in MemberRole])
+    is_active = models.BooleanField(default=True)
+
+    USERNAME_FIELD = "username"
+    REQUIRED_FIELDS: ClassVar[list[str]] = ["name"]
+    objects = BaseUserManager()
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def actor(self) -> Actor:
+        """The member as plain data, for actions and queries."""
+        return Actor(self.id, self.name, self.workshop_id, MemberRole(self.role))

@@ -1,0 +1,91 @@
+"""Session and members over HTTP."""
+
+from typing import Any
+from uuid import UUID
+
+from axes.handlers.proxy import AxesProxyHandler
+from axes.helpers import get_cool_off
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.http import HttpRequest
+from ninja import Router, Status
+from ninja.utils import check_csrf
+
+from dusky_heron.record.errors import NotAllowed, SignInRefused, Throttled
+from dusky_heron.workshops import actions, queries
+from dusky_heron.workshops.models import Member
+from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.schemas import Me, MemberEdit, MemberOut, NewMember, NewPassword, OwnPassword, SignIn
+
+router = Router(tags=["workshop"])
+
+
+def _me(member: Member) -> Me:
+    return Me(id=member.id, name=member.name, role=member.actor.role, workshop=member.workshop.name)
+
+
+@router.post("session", response=Me, auth=None)
+def sign_in(request: HttpRequest, data: SignIn) -> Me:
+    """Sign in with a user name and password; five wrong ones close the door for a while."""
+    if check_csrf(request):
+        raise NotAllowed("Load the page again, then sign in.")
+    credentials = {"username": data.username}
+    if not AxesProxyHandler.is_allowed(request, credentials):
+        raise Throttled(_cool_off_seconds(request))
+    member = authenticate(request, username=data.username, password=data.password)
+    if not isinstance(member, Member):
+        if not AxesProxyHandler.is_allowed(request, credentials):
+            raise Throttled(_cool_off_seconds(request))
+        raise SignInRefused
+    login(request, member)
+    return _me(member)
+
+
+def _cool_off_seconds(request: HttpRequest) -> int:
+    pause = get_cool_off(request)
+    return int(pause.total_seconds()) if pause else 900
+
+
+@router.get("session", response=Me)
+def who_am_i(request: HttpRequest) -> Me:
+    """The signed-in member."""
+    assert isinstance(request.user, Member)  # noqa: S101 - the API's auth has let nobody else in
+    return _me(request.user)
+
+
+@router.delete("session", response={204: None})
+def sign_out(request: HttpRequest) -> Status[None]:
+    """Sign out."""
+    logout(request)
+    return Status(204, None)
+
+
+@router.post("session/password", response=MemberOut)
+def change_own_password(request: HttpRequest, data: OwnPassword) -> dict[str, Any]:
+    """Change one's own password and stay signed in."""
+    answer = actions.change_own_password(actor_of(request), data, **key_of(request))
+    update_session_auth_hash(request, Member.objects.get(id=actor_of(request).id))
+    return answer
+
+
+@router.get("members", response=list[MemberOut])
+def list_members(request: HttpRequest) -> list[MemberOut]:
+    """The workshop's members."""
+    return queries.members(actor_of(request))
+
+
+@router.post("members", response=MemberOut)
+def add_member(request: HttpRequest, data: NewMember) -> dict[str, Any]:
+    """Add a member; leads only."""
+    return actions.add_member(actor_of(request), data, **key_of(request))
+
+
+@router.put("members/{member_id}", response=MemberOut)
+def edit_member(request: HttpRequest, member_id: UUID, data: MemberEdit) -> dict[str, Any]:
+    """Change a member; leads only."""
+    return actions.edit_member(actor_of(request), member_id, data, **key_of(request))
+
+
+@router.post("members/{member_id}/password", response=MemberOut)
+def reset_password(request: HttpRequest, member_id: UUID, data: NewPassword) -> dict[str, Any]:
+    """Set a member's password; leads only."""
+    return actions.reset_password(actor_of(request), member_id, data, **key_of(request))

@@ -1,0 +1,71 @@
+"""Signing in and members, from outside."""
+
+from typing import Annotated
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import AfterValidator, StringConstraints
+
+from dusky_heron.record.actor import MemberRole
+from dusky_heron.record.schemas import Name, Version, printable
+
+Username = Annotated[str, StringConstraints(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9._-]+$", strip_whitespace=True)]
+Password = Annotated[str, StringConstraints(min_length=1, max_length=200), AfterValidator(printable)]
+
+
+class SignIn(Schema):
+    """A user name and password."""
+
+    username: Name
+    password: Password
+
+
+class Me(Schema):
+    """The signed-in member and their workshop."""
+
+    id: UUID
+    name: str
+    role: MemberRole
+    workshop: str
+
+
+class OwnPassword(Schema):
+    """A change of one's own password."""
+
+    old: Password
+    new: Password
+
+
+class NewPassword(Schema):
+    """A password set by a lead."""
+
+    new: Password
+
+
+class MemberOut(Schema):
+    """A member of the workshop."""
+
+    id: UUID
+    version: int
+    username: str
+    name: str
+    role: MemberRole
+    is_active: bool
+
+
+class NewMember(Schema):
+    """A member to add."""
+
+    username: Username
+    name: Name
+    role: MemberRole
+    password: Password
+
+
+class MemberEdit(Schema):
+    """What a lead may change of a member."""
+
+    version: Version
+    name: Name
+    role: MemberRole
+    is_active: bool
