@@ -1,6 +1,9 @@
 """The API: the apps' routers together, session sign-in, and one way to say what is wrong."""
 
+from typing import Any
+
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
 
 from dusky_heron.api import bench, problems
@@ -12,14 +15,24 @@ from dusky_heron.replacement.router import router as replacement
 from dusky_heron.stock.router import router as stock
 from dusky_heron.workshops.router import router as workshops
 
-api = NinjaAPI(
+
+class Api(NinjaAPI):
+    """The API, whose document also says what errors look like."""
+
+    def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
+        """The OpenAPI document with problems in it."""
+        document = super().get_openapi_schema(**options)
+        problems.describe(document)
+        return document
+
+
+api = Api(
     title="Dusky Heron",
     version="1",
     description="The bench companion of technicians who service mains-connected and high-voltage equipment.",
     auth=SessionAuth(),
     docs_url=None,
     openapi_url=None,
-    openapi_extra=problems.in_openapi(),
 )
 for router in (workshops, instruments, stock, jobs, discharge, assessment, replacement, bench.router):
     api.add_router("", router)

@@ -62,10 +62,14 @@ class Problem(Schema):
     current: dict[str, Any] | None = None
 
 
-def in_openapi() -> dict[str, Any]:
-    """The schemas of errors, for the OpenAPI document."""
+def describe(document: dict[str, Any]) -> None:
+    """Add to an OpenAPI document that any operation may answer with a problem."""
     schema = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
-    return {"components": {"schemas": {**schema.pop("$defs"), "Problem": schema}}}
+    document["components"]["schemas"] |= {**schema.pop("$defs"), "Problem": schema}
+    content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    for operations in document["paths"].values():
+        for operation in operations.values():
+            operation["responses"]["default"] = {"description": "What is wrong", "content": content}
 
 
 def problem(status: int, title: str, detail: str, *, errors: tuple[dict[str, str], ...] = (), **more: object) -> HttpResponse:

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from dusky_heron.assessment import actions, queries
-from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SignIn
+from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SeenIn
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["assessment"])
@@ -26,7 +26,7 @@ def enter_reading(request: HttpRequest, position_id: UUID, data: ReadingIn) -> d
 
 
 @router.post("positions/{position_id}/signs", response=AssessmentOut)
-def note_sign(request: HttpRequest, position_id: UUID, data: SignIn) -> dict[str, Any]:
+def note_sign(request: HttpRequest, position_id: UUID, data: SeenIn) -> dict[str, Any]:
     """Note a sign, and judge."""
     return actions.note_sign(actor_of(request), position_id, data, **key_of(request))
 

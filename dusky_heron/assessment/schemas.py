@@ -21,7 +21,7 @@ class ReadingIn(Schema):
     section: Annotated[int, Field(ge=0, le=11)] = 0
 
 
-class SignIn(Schema):
+class SeenIn(Schema):
     """A sign seen on the part."""
 
     sign: Sign

@@ -114,7 +114,7 @@ def show_parts(value: float, unit: str, *, digits: int = 3) -> tuple[str, str]:
         number = number.rstrip("0").rstrip(".")
     whole, point, part = number.partition(".")
     if len(whole.lstrip("-")) > 3:
-        whole = f"{int(whole):,}".replace(",", "\u202f")
+        whole = f"{int(whole):,}".replace(",", "\u00a0")
     return f"{whole}{point}{part}".replace("-", "−"), f"{prefix}{unit}"
 
 

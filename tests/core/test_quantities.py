@@ -29,7 +29,7 @@ class Quantities(unittest.TestCase):
 
     def test_printed_values(self) -> None:
         self.assertEqual(show(680e-9, "F"), "680 nF")
-        self.assertEqual(show(1.2e-3, "F"), "1\u202f200 µF")
+        self.assertEqual(show(1.2e-3, "F"), "1\u00a0200 µF")
         self.assertEqual(show(0.99999e-6, "F"), "1 µF")
         self.assertEqual(show(4700, "Ω"), "4.7 kΩ")
         self.assertEqual(show_range(12.612e-6, 13.188e-6, "F"), "12.6 to 13.2 µF")

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
 from dusky_heron.assessment.queries import assessment, reasons_of
-from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SignIn
+from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SeenIn
 from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.metering import interval
 from dusky_heron.core.quantities import parse_quantity, show, show_range
@@ -49,7 +49,7 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
 
 
 @action(Permission.WORK)
-def note_sign(actor: Actor, position_id: UUID, data: SignIn) -> AssessmentOut:
+def note_sign(actor: Actor, position_id: UUID, data: SeenIn) -> AssessmentOut:
     """Note something seen on the part, and judge."""
     shown, _, _ = core_position(actor, position_id)
     SeenSign.objects.create(position_id=position_id, sign=data.sign, by_name=actor.name)

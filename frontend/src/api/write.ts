@@ -1,0 +1,66 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
+import { ProblemError } from './client'
+
+export type Headers = { 'Idempotency-Key': string }
+
+export interface Writer<Input, Output> {
+  write: (input: Input) => Promise<Output | undefined>
+  pending: Ref<boolean>
+  problem: Ref<ProblemError | null>
+  at: (field: string) => string | undefined
+  general: ComputedRef<string>
+  forget: () => void
+}
+
+function newKey(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/**
+ * One write of a form or button: pending, what went wrong, and an idempotency key that stays the same while the same
+ * thing is sent again, so that a repeated press or a lost answer never writes twice. `fields` are the names whose
+ * sentences the form shows itself.
+ */
+export function useWrite<Input, Output>(
+  send: (input: Input, headers: Headers) => Promise<Output>,
+  fields: readonly string[] = [],
+): Writer<Input, Output> {
+  const queries = useQueryClient()
+  const pending = ref(false)
+  const problem = shallowRef<ProblemError | null>(null)
+  let key = newKey()
+  let last = ''
+
+  async function write(input: Input): Promise<Output | undefined> {
+    if (pending.value) return undefined
+    const text = JSON.stringify(input)
+    if (text !== last) [key, last] = [newKey(), text]
+    pending.value = true
+    try {
+      const answer = await send(input, { 'Idempotency-Key': key })
+      problem.value = null
+      last = ''
+      await queries.invalidateQueries()
+      return answer
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problem.value = error
+      return undefined
+    } finally {
+      pending.value = false
+    }
+  }
+  const at = (field: string) => problem.value?.at(field)
+  /** What is wrong and stands at none of the form's own fields. */
+  const general = computed(() => {
+    if (!problem.value || problem.value.problem.current) return ''
+    const { errors, detail } = problem.value.problem
+    const elsewhere = errors.filter((error) => !fields.includes(error.field)).map((error) => error.sentence)
+    return errors.length ? elsewhere.join(' ') : detail
+  })
+  const forget = () => {
+    problem.value = null
+  }
+  return { write, pending, problem, at, general, forget }
+}

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { whenSignedOut } from '@/api/client'
+import ReadingBox from '@/features/reading/ReadingBox.vue'
+import { useMe } from '@/features/session/queries'
+import SignIn from '@/features/session/SignIn.vue'
+import BrandMark from '@/ui/BrandMark.vue'
+import { useShortcuts } from './shortcuts'
+
+const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'))
+const MemberMenu = defineAsyncComponent(() => import('@/features/session/MemberMenu.vue'))
+const { data: me, isLoading } = useMe()
+const expired = ref(false)
+const keysShown = ref(false)
+const route = useRoute()
+const router = useRouter()
+whenSignedOut(() => (expired.value = true))
+
+const NAV = [
+  { name: 'bench', title: 'Bench', to: '/', key: 'b' },
+  { name: 'drawer', title: 'Drawer', to: '/drawer', key: 'd' },
+  { name: 'meters', title: 'Meters', to: '/meters', key: 'm' },
+  { name: 'workshop', title: 'Workshop', to: '/workshop', key: 'w' },
+]
+useShortcuts({
+  ...Object.fromEntries(NAV.map((item) => [item.key, () => void router.push(item.to)])),
+  '?': () => (keysShown.value = true),
+})
+const here = computed(() => (route.name === 'job' ? 'bench' : route.name))
+</script>
+
+<template>
+  <SignIn v-if="!me && !isLoading" @done="expired = false" />
+  <template v-else-if="me">
+    <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
+    <div :inert="expired">
+      <header class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-slate2 px-5 py-2">
+        <RouterLink to="/" class="flex items-center gap-2 font-bold">
+          <BrandMark /><span class="max-sm:sr-only">Dusky Heron</span>
+        </RouterLink>
+        <nav aria-label="Main" class="flex gap-x-1 sm:gap-x-3">
+          <RouterLink
+            v-for="item in NAV"
+            :key="item.name"
+            :to="item.to"
+            class="flex min-h-11 items-center border-b-2 px-1.5"
+            :class="here === item.name ? 'border-ochre' : 'border-transparent text-slate7 hover:text-ink'"
+            :aria-current="here === item.name ? 'page' : undefined"
+            >{{ item.title }}</RouterLink
+          >
+        </nav>
+        <ReadingBox v-if="route.name !== 'bench'" class="order-last w-full lg:order-none lg:w-auto lg:flex-1" />
+        <span v-else class="flex-1" />
+        <MemberMenu class="max-lg:ml-auto" :me @keys="keysShown = true" />
+      </header>
+      <RouterView />
+      <KeysDialog v-if="keysShown" @close="keysShown = false" />
+    </div>
+  </template>
+</template>

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import ModalDialog from '@/ui/ModalDialog.vue'
+
+const emit = defineEmits<{ close: [] }>()
+const GROUPS = [
+  {
+    title: 'Anywhere',
+    keys: [
+      ['/', 'type a marking'],
+      ['b', 'Bench'],
+      ['d', 'Drawer'],
+      ['m', 'Meters'],
+      ['w', 'Workshop'],
+      ['?', 'these keys'],
+    ],
+  },
+  { title: 'On the Bench', keys: [['j', 'new job']] },
+  {
+    title: 'On a job',
+    keys: [
+      ['1 … 5', 'Intake, Discharge, Assess, Replace, Record'],
+      ['n', 'add a position'],
+      [', and .', 'position before, position after'],
+      ['e', 'empty it with the first resistor'],
+      ['r', 'type a reading'],
+      ['t', 'take the first part'],
+      ['v', 'verify the record'],
+    ],
+  },
+]
+</script>
+
+<template>
+  <ModalDialog title="Keys" @close="emit('close')">
+    <section v-for="group in GROUPS" :key="group.title" class="mt-4">
+      <h3 class="font-semibold text-slate7">{{ group.title }}</h3>
+      <dl class="mt-1 grid grid-cols-[6rem_1fr] gap-y-1">
+        <template v-for="[key, means] in group.keys" :key="key">
+          <dt class="font-mono">{{ key }}</dt>
+          <dd>{{ means }}</dd>
+        </template>
+      </dl>
+    </section>
+    <button class="mt-5 min-h-11 rounded-sm border border-slate3 px-4 font-semibold" @click="emit('close')">
+      Close
+    </button>
+  </ModalDialog>
+</template>

@@ -1,0 +1,41 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import BenchView from '@/features/bench/BenchView.vue'
+
+const job = () => import('@/features/job/JobView.vue')
+
+export const router = createRouter({
+  history: createWebHistory('/'),
+  routes: [
+    { path: '/', name: 'bench', component: BenchView, meta: { title: 'Bench' } },
+    { path: '/jobs/:id', redirect: (to) => `/jobs/${String(to.params.id)}/intake` },
+    { path: '/jobs/:id/:stage(intake|discharge|assess|replace|record)', name: 'job', component: job, props: true },
+    {
+      path: '/drawer',
+      name: 'drawer',
+      component: () => import('@/features/stock/DrawerView.vue'),
+      meta: { title: 'Drawer' },
+    },
+    {
+      path: '/meters',
+      name: 'meters',
+      component: () => import('@/features/instruments/MetersView.vue'),
+      meta: { title: 'Meters' },
+    },
+    {
+      path: '/workshop',
+      name: 'workshop',
+      component: () => import('@/features/workshop/WorkshopView.vue'),
+      meta: { title: 'Workshop' },
+    },
+    {
+      path: '/:rest(.*)',
+      name: 'nowhere',
+      component: () => import('@/app/NowhereView.vue'),
+      meta: { title: 'Not here' },
+    },
+  ],
+})
+
+router.afterEach((to) => {
+  document.title = to.meta.title ? `${String(to.meta.title)} – Dusky Heron` : 'Dusky Heron'
+})

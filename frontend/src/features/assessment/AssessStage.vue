@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Schemas } from '@/api/client'
+import ActionButton from '@/ui/ActionButton.vue'
+import FigureValue from '@/ui/FigureValue.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import ReasonAside from '@/ui/ReasonAside.vue'
+import StageSheet from '@/ui/StageSheet.vue'
+import VerdictMark from '@/ui/VerdictMark.vue'
+import { VERDICTS } from '@/ui/verdicts'
+import ReadingForm from './ReadingForm.vue'
+import SignPicker from './SignPicker.vue'
+import { useAssessment, useRecordVerdict } from './queries'
+
+/** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
+const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
+const router = useRouter()
+const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
+const { write: record, pending } = useRecordVerdict(position?.id ?? '')
+const worst = computed(() => known.value?.verdict.reasons[0])
+const last = computed(() => known.value?.readings.at(-1))
+const replaceable = computed(() => ['replace', 'condemn'].includes(known.value?.verdict.word ?? ''))
+const reasons = computed(() =>
+  (known.value?.verdict.reasons ?? []).map((reason) => ({
+    sentence: reason.sentence,
+    source: [
+      reason.reading && `read: ${reason.reading}`,
+      reason.limit && `limit: ${reason.limit}`,
+      `source: ${reason.source}; check the edition that binds you`,
+    ]
+      .filter(Boolean)
+      .join(' · '),
+    grave: reason.word === 'condemn',
+  })),
+)
+const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, query: { position: position?.id } })
+</script>
+
+<template>
+  <StageSheet label="Assess" :position>
+    <template v-if="known && worst && position">
+      <div class="flex flex-wrap items-start justify-between gap-4" aria-live="polite">
+        <div class="flex items-start gap-4">
+          <VerdictMark :word="known.verdict.word" large />
+          <div>
+            <h2 class="text-value leading-tight font-bold">
+              {{ VERDICTS[known.verdict.word].title }} {{ position.name }}
+            </h2>
+            <p class="mt-1 max-w-xl text-lead">{{ worst.sentence }}</p>
+          </div>
+        </div>
+        <p v-if="last" class="text-right">
+          <FigureValue :figure="last.value" size="number" />
+          <span class="block text-small text-slate5">{{ last.interval }} · marked {{ position.marking }}</span>
+        </p>
+      </div>
+      <div class="mt-5 flex flex-wrap gap-3">
+        <ActionButton v-if="replaceable" primary hint="4" @click="find">Find a replacement</ActionButton>
+        <ActionButton v-if="known.differs && known.recorded" :disabled="pending" @click="record({})"
+          >Record this verdict; {{ VERDICTS[known.recorded.word].title.toLowerCase() }} is recorded</ActionButton
+        >
+      </div>
+      <ReadingForm
+        class="mt-6 border-t border-slate2 pt-5"
+        :position-id="position.id"
+        :sections="position.read.capacitance.length"
+        :primary="!replaceable"
+        :ask="known.verdict.next_measurement ?? ''"
+      />
+      <SignPicker class="mt-6" :position-id="position.id" :seen="known.signs" />
+      <table v-if="known.readings.length" class="mt-6 w-full text-left">
+        <caption class="pb-1 text-left text-small font-semibold text-slate7">
+          Readings
+        </caption>
+        <tbody>
+          <tr v-for="(reading, index) in [...known.readings].reverse()" :key="index" class="border-t border-slate2">
+            <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
+            <td class="py-2 pr-4 text-slate5">{{ reading.interval }}</td>
+            <td class="py-2 pr-4">{{ reading.condition.replace('_', ' ') }}, {{ reading.meter_name }}</td>
+            <td class="py-2 text-small text-slate5">{{ reading.by_name }}, {{ time(reading.at) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <ProblemNote v-else-if="error" :sentence="error.message" />
+    <template #aside><ReasonAside title="Reasons, worst first" :reasons /></template>
+  </StageSheet>
+</template>

@@ -1,0 +1,34 @@
+import { useQuery } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { ask, client, type Schemas } from '@/api/client'
+import { useWrite } from '@/api/write'
+
+const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
+
+export function useAssessment(id: MaybeRefOrGetter<string>, enabled: boolean) {
+  return useQuery({
+    queryKey: ['assessment', id],
+    queryFn: () => ask(client.GET('/api/positions/{position_id}/assessment', { params: path(id) })),
+    enabled,
+  })
+}
+
+export function useEnterReading(id: MaybeRefOrGetter<string>) {
+  return useWrite(
+    (body: Schemas['ReadingIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/readings', { params: path(id), body, headers })),
+    ['value', 'meter_id', 'section'],
+  )
+}
+
+export function useNoteSign(id: MaybeRefOrGetter<string>) {
+  return useWrite((sign: Schemas['Sign'], headers) =>
+    ask(client.POST('/api/positions/{position_id}/signs', { params: path(id), body: { sign }, headers })),
+  )
+}
+
+export function useRecordVerdict(id: MaybeRefOrGetter<string>) {
+  return useWrite((_: Record<string, never>, headers) =>
+    ask(client.POST('/api/positions/{position_id}/verdict', { params: path(id), headers })),
+  )
+}

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+defineProps<{ tool: Schemas['ToolOut'] }>()
+const emit = defineEmits<{ use: [] }>()
+</script>
+
+<template>
+  <tr class="border-t border-slate2">
+    <th class="py-1 pr-3 font-normal">
+      <button class="min-h-11 text-left underline decoration-slate3 underline-offset-4" @click="emit('use')">
+        {{ tool.name }}
+      </button>
+    </th>
+    <td v-for="time in tool.times" :key="time.name" class="py-1 pr-3 whitespace-nowrap">
+      <span class="font-mono">{{ time.nominal }}</span>
+      <span class="block text-small text-slate5">worst {{ time.worst }}</span>
+    </td>
+    <td class="py-1 whitespace-nowrap">
+      <span class="font-mono">{{ tool.live_power.number }} {{ tool.live_power.unit }}</span>
+      <span class="block text-small text-slate5">{{
+        tool.live_time ? `stands it for ${tool.live_time}` : 'stands it'
+      }}</span>
+    </td>
+  </tr>
+</template>

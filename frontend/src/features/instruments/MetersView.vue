@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import EditDialog from '@/ui/EditDialog.vue'
+import type { Draft, FieldSpec } from '@/ui/fields'
+import { useMeters, useResistors, useSaveMeter, useSaveResistor } from './queries'
+
+/** What the workshop measures and empties with. */
+const { data: meters } = useMeters()
+const { data: resistors } = useResistors()
+const METER: FieldSpec[] = [
+  { name: 'name', label: 'Meter', wide: true },
+  { name: 'percent', label: 'Accuracy, ± % of reading', kind: 'number' },
+  { name: 'counts', label: 'and ± counts of the last digit', kind: 'number' },
+  { name: 'display_counts', label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
+  { name: 'calibration_due', label: 'Calibration due', kind: 'date' },
+]
+const RESISTOR: FieldSpec[] = [
+  { name: 'name', label: 'Resistor', wide: true },
+  { name: 'resistance', label: 'Value', mono: true, hint: '4k7, or 4.7 kΩ' },
+  { name: 'tolerance_percent', label: 'Tolerance, ± %', kind: 'number' },
+  { name: 'power', label: 'Rated power', mono: true },
+  { name: 'working_voltage', label: 'Working voltage', mono: true },
+  {
+    name: 'construction',
+    label: 'Made as',
+    kind: 'select',
+    options: [
+      { id: 'wirewound', title: 'wire-wound' },
+      { id: 'metal_oxide', title: 'metal-oxide' },
+      { id: 'film', title: 'carbon or metal film' },
+    ],
+  },
+  { name: 'pulse_energy', label: 'Single pulse, if on its data sheet', mono: true },
+]
+const meterWriter = useSaveMeter(METER)
+const resistorWriter = useSaveResistor(RESISTOR)
+const meter = ref<Draft | null>(null)
+const resistor = ref<Draft | null>(null)
+const typed = (figure: Schemas['Figure'] | null) => (figure ? `${figure.number} ${figure.unit}` : '')
+const edit = (r: Schemas['ResistorOut']) =>
+  (resistor.value = {
+    ...r,
+    resistance: typed(r.resistance),
+    power: typed(r.power),
+    working_voltage: typed(r.working_voltage),
+    pulse_energy: typed(r.pulse_energy),
+  })
+const overdue = (due: string | null) => due !== null && due < new Date().toISOString().slice(0, 10)
+useShortcuts({ n: () => (meter.value = {}) })
+</script>
+
+<template>
+  <main class="p-5 pb-10">
+    <h1 class="text-title font-semibold">Meters</h1>
+    <ul class="mt-3 border-t border-slate2">
+      <li v-for="row in meters" :key="row.id" class="border-b border-slate2">
+        <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-3" @click="meter = { ...row }">
+          <span class="font-semibold">{{ row.name }}</span>
+          <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
+          <span :class="overdue(row.calibration_due) ? 'font-semibold text-ochre-text' : 'text-slate5'">
+            {{ row.calibration_due ? `calibration due ${row.calibration_due}` : 'no calibration date' }}
+            <template v-if="overdue(row.calibration_due)">, overdue</template>
+          </span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="meters && !meters.length" class="py-3">
+      No meter yet. A verdict needs one, with the accuracy its maker states.
+    </p>
+    <ActionButton class="mt-4" hint="n" @click="meter = {}">Add a meter</ActionButton>
+
+    <h2 class="mt-9 text-title font-semibold">Discharge resistors</h2>
+    <ul class="mt-3 border-t border-slate2">
+      <li v-for="row in resistors" :key="row.id" class="border-b border-slate2">
+        <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-3" @click="edit(row)">
+          <span class="font-semibold">{{ row.name }}</span>
+          <span class="font-mono"
+            >{{ typed(row.resistance) }} ±{{ row.tolerance_percent }} %, {{ typed(row.power) }},
+            {{ typed(row.working_voltage) }}</span
+          >
+          <span class="text-slate5">{{
+            row.pulse_energy ? `${typed(row.pulse_energy)} a pulse, data sheet` : 'pulse by planning figure'
+          }}</span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="resistors && !resistors.length" class="py-3">No resistor yet. Add one to plan how to empty a capacitor.</p>
+    <ActionButton class="mt-4" @click="resistor = { construction: 'wirewound' }">Add a resistor</ActionButton>
+
+    <EditDialog v-if="meter" title="Meter" :fields="METER" :start="meter" :writer="meterWriter" @close="meter = null" />
+    <EditDialog
+      v-if="resistor"
+      title="Discharge resistor"
+      :fields="RESISTOR"
+      :start="resistor"
+      :writer="resistorWriter"
+      @close="resistor = null"
+    />
+  </main>
+</template>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import EditForm from '@/ui/EditForm.vue'
+import type { FieldSpec } from '@/ui/fields'
+import { useSaveJob } from './queries'
+
+/** Intake: what it is, whose, how it is fed, what is wrong with it. */
+const { job, words } = defineProps<{ job?: Schemas['JobOut']; words: Schemas['WordsOut'] }>()
+const emit = defineEmits<{ saved: [job: Schemas['JobOut']] }>()
+const FIELDS: FieldSpec[] = [
+  { name: 'title', label: 'What it is', wide: true },
+  { name: 'symptom', label: 'Symptom', kind: 'multiline', wide: true },
+  { name: 'customer', label: 'Customer' },
+  { name: 'maker', label: 'Maker' },
+  { name: 'model', label: 'Model' },
+  { name: 'serial', label: 'Serial or date' },
+  { name: 'supply_voltage', label: 'Supply', mono: true },
+  { name: 'supply_frequency', label: 'Frequency', mono: true },
+  {
+    name: 'protection_class',
+    label: 'Protection class',
+    kind: 'select',
+    options: [
+      { id: '', title: 'not known' },
+      { id: 'I', title: 'I, earthed' },
+      { id: 'II', title: 'II, double insulated' },
+    ],
+  },
+  {
+    name: 'connection',
+    label: 'Connection',
+    kind: 'select',
+    options: [
+      { id: '', title: 'not known' },
+      { id: 'plug', title: 'plug' },
+      { id: 'fixed', title: 'fixed wiring' },
+    ],
+  },
+  {
+    name: 'standard',
+    label: 'Standard that applies',
+    kind: 'select',
+    wide: true,
+    options: [
+      { id: '', title: 'not chosen: empty to 50 V' },
+      ...words.standards.map((row) => ({ id: row.id, title: `${row.id} · ${row.applies_to}` })),
+    ],
+  },
+]
+const supply = (figure: Schemas['Figure']) => `${figure.number} ${figure.unit}`
+const start = job ?? {
+  supply_voltage: supply(words.supply_voltage),
+  supply_frequency: supply(words.supply_frequency),
+}
+const writer = useSaveJob(FIELDS)
+</script>
+
+<template>
+  <EditForm
+    :fields="FIELDS"
+    :start
+    :writer
+    :focus="!job"
+    :submit="job ? 'Save intake' : 'Open the job'"
+    @saved="emit('saved', $event)"
+  >
+    <template #buttons><slot /></template>
+  </EditForm>
+</template>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useShortcuts } from '@/app/shortcuts'
+import AssessStage from '@/features/assessment/AssessStage.vue'
+import DischargeStage from '@/features/discharge/DischargeStage.vue'
+import RecordStage from '@/features/record/RecordStage.vue'
+import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
+import ChargeLine from './ChargeLine.vue'
+import IntakeStage from './IntakeStage.vue'
+import PositionList from './PositionList.vue'
+import { useJob, useWords } from './queries'
+import { STAGES } from './stages'
+
+/** A job: its charge line, its positions at the left, the sheet of one stage beside them. */
+const { id, stage } = defineProps<{ id: string; stage: string }>()
+const PositionForm = defineAsyncComponent(() => import('./PositionForm.vue'))
+const SHEETS: Record<string, Component> = {
+  intake: IntakeStage,
+  discharge: DischargeStage,
+  assess: AssessStage,
+  replace: ReplaceStage,
+  record: RecordStage,
+}
+const route = useRoute()
+const router = useRouter()
+const { data: sheet, error } = useJob(() => id)
+const { data: words } = useWords()
+const form = ref<'add' | 'edit' | null>(null)
+const marking = computed(() => (typeof route.query.add === 'string' ? route.query.add : ''))
+watch(marking, (typed) => typed && (form.value = 'add'), { immediate: true })
+
+const positions = computed(() => sheet.value?.positions ?? [])
+const position = computed(() => positions.value.find((p) => p.id === route.query.position) ?? positions.value[0])
+const go = (to: string, chosen = position.value?.id) =>
+  void router.push({ path: `/jobs/${id}/${to}`, query: chosen ? { position: chosen } : {} })
+
+function step(by: number) {
+  const next = positions.value[positions.value.findIndex((p) => p.id === position.value?.id) + by]
+  if (next) go(stage, next.id)
+}
+useShortcuts({
+  ...Object.fromEntries(STAGES.map((known, index) => [String(index + 1), () => go(known.path)])),
+  n: () => (form.value = 'add'),
+  ',': () => step(-1),
+  '.': () => step(1),
+})
+function closed() {
+  form.value = null
+  if (marking.value) go(stage)
+}
+const saved = (kept: { id: string }) => go(form.value === 'add' ? 'discharge' : stage, kept.id)
+</script>
+
+<template>
+  <main v-if="sheet">
+    <header class="px-5 pt-4">
+      <div class="flex flex-wrap items-baseline gap-x-4">
+        <h1 class="text-title font-semibold">{{ sheet.job.title }}</h1>
+        <p class="text-slate5">
+          No {{ sheet.job.number }} · {{ sheet.job.supply_voltage }} {{ sheet.job.supply_frequency }}
+          <template v-if="sheet.job.protection_class"> · class {{ sheet.job.protection_class }}</template>
+          <template v-if="sheet.job.customer"> · {{ sheet.job.customer }}</template>
+        </p>
+      </div>
+      <ChargeLine class="mt-3" :items="sheet.charge_line" />
+      <nav aria-label="Stages" class="mt-3 -ml-2 flex overflow-x-auto">
+        <RouterLink
+          v-for="(known, index) in STAGES"
+          :key="known.path"
+          :to="{ path: `/jobs/${id}/${known.path}`, query: position ? { position: position.id } : {} }"
+          class="flex min-h-11 shrink-0 items-center gap-2 border-b-[3px] px-2 sm:mr-4"
+          :class="known.path === stage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'"
+          :aria-current="known.path === stage ? 'step' : undefined"
+          ><span class="font-mono text-small text-slate5" aria-hidden="true">{{ index + 1 }}</span
+          >{{ known.title }}</RouterLink
+        >
+      </nav>
+    </header>
+    <div class="border-t border-slate2 lg:grid lg:grid-cols-[17rem_minmax(0,1fr)]">
+      <PositionList
+        class="border-slate2 p-5 lg:min-h-[calc(100dvh-12rem)] lg:border-r"
+        :positions
+        :chosen="position?.id"
+        @choose="(chosen) => go(stage, chosen)"
+        @add="form = 'add'"
+        @edit="form = 'edit'"
+      />
+      <component
+        :is="SHEETS[stage]"
+        :key="`${stage} ${position?.id}`"
+        :sheet
+        :position
+        class="border-slate2 max-lg:border-t"
+      />
+    </div>
+    <PositionForm
+      v-if="form && words"
+      :job-id="id"
+      :roles="words.roles"
+      :position="form === 'edit' ? position : undefined"
+      :marking
+      @close="closed"
+      @saved="saved"
+    />
+  </main>
+  <main v-else-if="error" class="p-5" role="alert">
+    <h1 class="text-title font-semibold">{{ error.message }}</h1>
+    <p class="mt-2"><RouterLink class="underline" to="/">Back to the Bench</RouterLink></p>
+  </main>
+</template>

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import { useRouter } from 'vue-router'
+import type { Schemas } from '@/api/client'
+import ActionButton from '@/ui/ActionButton.vue'
+import ModalDialog from '@/ui/ModalDialog.vue'
+import JobForm from './JobForm.vue'
+import { useWords } from './queries'
+
+const emit = defineEmits<{ close: [] }>()
+const router = useRouter()
+const { data: words } = useWords()
+
+async function opened(job: Schemas['JobOut']) {
+  emit('close')
+  await router.push(`/jobs/${job.id}/intake`)
+}
+</script>
+
+<template>
+  <ModalDialog title="New job" wide @close="emit('close')">
+    <JobForm v-if="words" class="mt-4" :words @saved="opened">
+      <ActionButton @click="emit('close')">Cancel</ActionButton>
+    </JobForm>
+    <button v-else class="mt-4 min-h-11" @click="emit('close')">Cancel</button>
+  </ModalDialog>
+</template>

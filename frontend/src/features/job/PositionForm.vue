@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import MarkingEcho from '@/features/reading/MarkingEcho.vue'
+import EditDialog from '@/ui/EditDialog.vue'
+import type { FieldSpec } from '@/ui/fields'
+import { useSavePosition } from './queries'
+
+/** A place that holds a capacitor: its name, what it does, what is printed on its part, and the space there is. */
+const { jobId, position, marking, roles } = defineProps<{
+  jobId: string
+  position?: Schemas['PositionOut']
+  marking?: string
+  roles: Schemas['RoleOut'][]
+}>()
+const emit = defineEmits<{ close: []; saved: [position: Schemas['PositionOut']] }>()
+const FIELDS: FieldSpec[] = [
+  { name: 'name', label: 'Name, such as C1' },
+  { name: 'role', label: 'What it does', kind: 'select', options: roles },
+  { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
+  { name: 'length_mm', label: 'Space: length, mm', kind: 'number' },
+  { name: 'width_mm', label: 'Space: width, mm', kind: 'number' },
+  { name: 'height_mm', label: 'Space: height, mm', kind: 'number' },
+  { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
+]
+const start = position ?? { role: 'motor_run', marking }
+const writer = useSavePosition(jobId, FIELDS)
+</script>
+
+<template>
+  <EditDialog
+    :title="position ? `Change ${position.name}` : 'Add a position'"
+    :fields="FIELDS"
+    :start
+    :writer
+    @close="emit('close')"
+    @saved="emit('saved', $event)"
+  >
+    <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
+  </EditDialog>
+</template>

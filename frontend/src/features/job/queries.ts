@@ -1,0 +1,34 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { ask, client, type Schemas } from '@/api/client'
+import { useSave } from '@/api/save'
+import type { FieldSpec } from '@/ui/fields'
+
+export function useJob(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['job', computed(() => toValue(id))],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}', { params: { path: { job_id: toValue(id) } } })),
+  })
+}
+
+export function useWords() {
+  return useQuery({ queryKey: ['words'], queryFn: () => ask(client.GET('/api/words')), staleTime: Infinity })
+}
+
+export function useSaveJob(fields: FieldSpec[]) {
+  return useSave<Schemas['JobIn'], Schemas['JobOut']>(
+    fields,
+    (body, headers) => ask(client.POST('/api/jobs', { body, headers })),
+    (job_id, body, headers) => ask(client.PUT('/api/jobs/{job_id}', { params: { path: { job_id } }, body, headers })),
+  )
+}
+
+export function useSavePosition(job_id: string, fields: FieldSpec[]) {
+  return useSave<Schemas['PositionIn'], Schemas['PositionOut']>(
+    fields,
+    (body, headers) =>
+      ask(client.POST('/api/jobs/{job_id}/positions', { params: { path: { job_id } }, body, headers })),
+    (position_id, body, headers) =>
+      ask(client.PUT('/api/positions/{position_id}', { params: { path: { position_id } }, body, headers })),
+  )
+}

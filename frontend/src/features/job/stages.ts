@@ -1,0 +1,10 @@
+/** The order of work, as far as it is built; a number key leads to each, none is locked. */
+export const STAGES = [
+  { path: 'intake', title: 'Intake' },
+  { path: 'discharge', title: 'Discharge' },
+  { path: 'assess', title: 'Assess' },
+  { path: 'replace', title: 'Replace' },
+  { path: 'record', title: 'Record' },
+] as const
+
+export const STAGE_PATHS: Record<string, string> = Object.fromEntries(STAGES.map((stage) => [stage.title, stage.path]))

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import FigureValue from '@/ui/FigureValue.vue'
+
+/** The four answers beside the box: value, energy, time to empty, classes that may take its place. */
+const { read } = defineProps<{ read: Schemas['ReadOut'] }>()
+const working = computed(() => read.tool?.times[0])
+</script>
+
+<template>
+  <dl class="flex flex-wrap items-start gap-x-8 gap-y-3">
+    <div>
+      <dt class="sr-only">Capacitance</dt>
+      <dd>
+        <template v-for="(figure, index) in read.marking.capacitance" :key="index">
+          <span v-if="index" class="mx-1 text-slate5">+</span><FigureValue :figure />
+        </template>
+        <span class="block text-small text-slate5">{{ read.marking.spread || 'no tolerance printed' }}</span>
+      </dd>
+    </div>
+    <div v-if="read.charge">
+      <dt class="sr-only">Stored energy</dt>
+      <dd>
+        <FigureValue :figure="read.charge.energy" />
+        <span class="block text-small text-slate5"
+          >at {{ read.charge.voltage.number }} {{ read.charge.voltage.unit }}</span
+        >
+        <span
+          class="block text-small"
+          :class="['below_touch', 'startle'].includes(read.charge.band) ? 'text-slate5' : 'font-semibold text-danger'"
+          >{{ read.charge.band_sentence }}</span
+        >
+      </dd>
+    </div>
+    <div v-if="read.tool && working">
+      <dt class="sr-only">Time to empty</dt>
+      <dd>
+        <span class="font-mono text-value leading-tight font-medium whitespace-nowrap">{{ working.nominal }}</span>
+        <span class="block text-small text-slate5"
+          >to {{ working.target.number }} {{ working.target.unit }} through {{ read.tool.resistance.number }}
+          {{ read.tool.resistance.unit }}</span
+        >
+        <span class="block text-small text-slate5">worst {{ working.worst }}</span>
+      </dd>
+    </div>
+    <div v-if="read.may_take_its_place.length">
+      <dt class="sr-only">Classes that may take its place</dt>
+      <dd>
+        <span class="font-mono text-lead leading-8 font-medium">{{ read.may_take_its_place.join(' ') }}</span>
+        <span class="block text-small text-slate5">may take its place</span>
+      </dd>
+    </div>
+  </dl>
+</template>

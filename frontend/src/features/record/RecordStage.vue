@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import EntryBody from './EntryBody.vue'
+import { useRecord, useVerified } from './queries'
+
+/** The record of a job, oldest first: who, when, what; and whether its chain is whole. */
+const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
+const { data: entries, error } = useRecord(sheet.job.id)
+const { data: verified, refetch, isFetching } = useVerified(sheet.job.id)
+useShortcuts({ v: () => void refetch() })
+const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' })
+</script>
+
+<template>
+  <section class="p-5" aria-label="Record">
+    <div class="flex flex-wrap items-center justify-between gap-4">
+      <p v-if="verified?.whole" class="text-lead font-semibold text-tide" role="status">
+        Chain whole: {{ verified.length }} entries, none altered.
+      </p>
+      <p v-else-if="verified" class="text-lead font-semibold text-danger" role="alert">
+        Altered: entry {{ verified.first_altered }} does not fit the chain.
+      </p>
+      <ActionButton hint="v" :disabled="isFetching" @click="refetch()">Verify again</ActionButton>
+    </div>
+    <p v-if="verified" class="mt-1 font-mono text-small break-all text-slate5">head {{ verified.head }}</p>
+    <ProblemNote v-if="error" class="mt-3" :sentence="error.message" />
+    <ol class="mt-4">
+      <li
+        v-for="entry in entries"
+        :key="entry.sequence"
+        class="grid gap-x-4 border-t border-slate2 py-3 sm:grid-cols-[2rem_11rem_minmax(0,1fr)]"
+      >
+        <span class="font-mono text-slate5">{{ entry.sequence }}</span>
+        <span class="text-small text-slate5"
+          >{{ time(entry.at) }}<span class="block text-ink">{{ entry.by_name }}</span></span
+        >
+        <span>
+          <strong class="font-semibold first-letter:uppercase">{{ entry.kind }}</strong>
+          <EntryBody :body="entry.body" />
+        </span>
+      </li>
+    </ol>
+  </section>
+</template>

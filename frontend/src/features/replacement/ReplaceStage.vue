@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import ReasonAside from '@/ui/ReasonAside.vue'
+import StageSheet from '@/ui/StageSheet.vue'
+import CandidateRow from './CandidateRow.vue'
+import { useCandidates, useChoose } from './queries'
+
+/** Which part may take the place, best first; the others stand under them with their reason. */
+const { position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
+const { data: found, error } = useCandidates(position?.id ?? '', position !== undefined)
+const { write: choose, pending, general } = useChoose(position?.id ?? '')
+const SHOWN = 12
+const all = ref(false)
+const picked = ref<string>()
+const candidate = computed(
+  () => found.value?.accepted.find((c) => c.part.id === picked.value) ?? found.value?.accepted[0],
+)
+const refused = computed(() => (all.value ? found.value?.rejected : found.value?.rejected.slice(0, SHOWN)) ?? [])
+const take = () => candidate.value && choose(candidate.value.part.id)
+useShortcuts({ t: () => void take() })
+const reasons = computed(() => {
+  if (!candidate.value) return []
+  const { reasons: why, adaptations, conditions } = candidate.value
+  return [...adaptations, ...conditions, ...why].map((sentence) => ({ sentence }))
+})
+const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+</script>
+
+<template>
+  <StageSheet label="Replace" :position>
+    <template v-if="found && position">
+      <h2 class="text-title font-semibold">{{ position.name }} asks for {{ found.need.join(', ') }}</h2>
+      <p v-if="found.choice" class="mt-3 border-l-[3px] border-tide bg-tide-w px-3 py-2" role="status">
+        <strong class="font-semibold">Chosen: {{ found.choice.marking }}</strong
+        ><template v-if="found.choice.place">, from drawer {{ found.choice.place }}</template
+        >. {{ found.choice.by_name }}, {{ time(found.choice.at) }}.
+      </p>
+      <ul class="mt-4" aria-label="May take the place, best first">
+        <CandidateRow
+          v-for="(row, index) in found.accepted"
+          :key="row.part.id"
+          :candidate="row"
+          :place="index + 1"
+          :picked="row.part.id === candidate?.part.id"
+          @pick="picked = row.part.id"
+        />
+      </ul>
+      <p v-if="!found.accepted.length" class="border-l-[3px] border-ochre bg-sheet px-3 py-2 text-lead font-semibold">
+        Nothing in the drawer may take this place.
+      </p>
+      <ProblemNote class="mt-3" :sentence="general" />
+      <div v-if="candidate" class="mt-4">
+        <ActionButton primary hint="t" :disabled="pending" @click="take">
+          Take {{ candidate.part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
+          }}{{ candidate.part.place ? ` from ${candidate.part.place}` : '' }}
+        </ActionButton>
+      </div>
+      <h3 class="mt-7 text-small font-semibold text-slate7">Not these</h3>
+      <ul aria-label="May not take the place">
+        <li
+          v-for="row in refused"
+          :key="row.part.id"
+          class="grid gap-x-4 border-t border-slate2 py-2 sm:grid-cols-[1rem_minmax(0,2fr)_minmax(0,3fr)]"
+        >
+          <svg viewBox="0 0 16 16" class="mt-1 size-4 max-sm:hidden" aria-hidden="true">
+            <path d="M3 14 13 2" class="stroke-danger" stroke-width="2.4" stroke-linecap="round" />
+          </svg>
+          <span
+            >{{ row.part.marking }}<span class="text-slate5">, {{ row.part.kind_title }}</span></span
+          >
+          <span>
+            {{ row.reasons[0]?.sentence }}
+            <span class="text-small text-slate5"
+              >{{ row.reasons[0]?.source
+              }}<template v-if="row.reasons.length > 1"> and {{ row.reasons.length - 1 }} more</template></span
+            >
+          </span>
+        </li>
+      </ul>
+      <button v-if="!all && found.rejected.length > SHOWN" class="mt-2 min-h-11 underline" @click="all = true">
+        Show the other {{ found.rejected.length - SHOWN }}
+      </button>
+    </template>
+    <ProblemNote v-else-if="error" :sentence="error.message" />
+    <template #aside><ReasonAside :title="candidate ? 'The part in hand' : 'Nothing in hand'" :reasons /></template>
+  </StageSheet>
+</template>

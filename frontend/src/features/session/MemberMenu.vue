@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import type { Schemas } from '@/api/client'
+import { dark, toggleTheme } from '@/app/theme'
+import { useSession } from './queries'
+
+defineProps<{ me: Schemas['Me'] }>()
+const emit = defineEmits<{ keys: [] }>()
+const { signOut } = useSession()
+const itemClass = (active: boolean) => ['block min-h-11 w-full px-4 py-2 text-left', active ? 'bg-slate1' : '']
+</script>
+
+<template>
+  <Menu as="div" class="relative">
+    <MenuButton class="min-h-11 text-slate7 hover:text-ink">{{ me.name }} · {{ me.role }}</MenuButton>
+    <MenuItems class="absolute right-0 z-10 w-52 border border-slate3 bg-sheet py-1">
+      <MenuItem v-slot="{ active }">
+        <button :class="itemClass(active)" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }} page</button>
+      </MenuItem>
+      <MenuItem v-slot="{ active }">
+        <button :class="itemClass(active)" @click="emit('keys')">Keys</button>
+      </MenuItem>
+      <MenuItem v-slot="{ active }">
+        <button :class="itemClass(active)" @click="signOut">Sign out</button>
+      </MenuItem>
+    </MenuItems>
+  </Menu>
+</template>

@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import MarkingEcho from '@/features/reading/MarkingEcho.vue'
+import ActionButton from '@/ui/ActionButton.vue'
+import EditDialog from '@/ui/EditDialog.vue'
+import TextField from '@/ui/TextField.vue'
+import type { Draft, FieldSpec } from '@/ui/fields'
+import { useParts, useSavePart } from './queries'
+
+/** The drawer: every part by value, found by any words. */
+const route = useRoute()
+const words = ref(typeof route.query.words === 'string' ? route.query.words : '')
+const { data: parts, error } = useParts(words)
+const FIELDS: FieldSpec[] = [
+  { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
+  {
+    name: 'kind',
+    label: 'Made as',
+    kind: 'select',
+    options: [
+      { id: 'film_safety', title: 'safety film' },
+      { id: 'ceramic_safety', title: 'safety ceramic' },
+      { id: 'film_dc', title: 'DC film' },
+      { id: 'motor_run', title: 'motor run' },
+      { id: 'motor_start', title: 'motor start' },
+      { id: 'electrolytic', title: 'electrolytic' },
+    ],
+  },
+  {
+    name: 'origin',
+    label: 'Comes from',
+    kind: 'select',
+    options: [
+      { id: 'new', title: 'new' },
+      { id: 'old_stock', title: 'old stock, unused' },
+      { id: 'salvaged', title: 'salvaged' },
+    ],
+  },
+  { name: 'quantity', label: 'How many', kind: 'number' },
+  { name: 'place', label: 'Drawer' },
+  { name: 'length_mm', label: 'Length or Ø, mm', kind: 'number' },
+  { name: 'width_mm', label: 'Width or Ø, mm', kind: 'number' },
+  { name: 'height_mm', label: 'Height, mm', kind: 'number' },
+  { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
+  { name: 'price', label: 'Price', kind: 'number' },
+  { name: 'humidity_grade', label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
+]
+const writer = useSavePart(FIELDS)
+const open = ref<Draft | null>(null)
+const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 1 })
+useShortcuts({ n: add })
+const size = (part: Schemas['PartOut']) =>
+  part.length_mm && part.width_mm && part.height_mm ? `${part.length_mm} × ${part.width_mm} × ${part.height_mm} mm` : ''
+const values = (part: Schemas['PartOut']) => part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
+</script>
+
+<template>
+  <main class="p-5 pb-10">
+    <div class="flex flex-wrap items-end justify-between gap-4">
+      <h1 class="text-title font-semibold">Drawer</h1>
+      <TextField v-model="words" class="w-full sm:w-80" label="Find by any words, such as x2 310 b2" />
+    </div>
+    <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
+    <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
+      <li v-for="part in parts" :key="part.id" class="border-b border-slate2">
+        <button
+          class="grid w-full grid-cols-[minmax(0,1fr)_auto] gap-x-4 py-3 text-left hover:bg-sheet lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)_6rem]"
+          @click="open = { ...part }"
+        >
+          <span class="font-mono text-lead font-medium max-lg:col-span-2">{{ values(part) }}</span>
+          <span>
+            {{ part.ratings || 'no rating printed' }}
+            <span class="block text-small text-slate5">{{ part.marking }}</span>
+          </span>
+          <span class="max-lg:hidden"
+            >{{ part.kind_title
+            }}<template v-if="part.origin !== 'new'">, {{ part.origin.replace('_', ' ') }}</template></span
+          >
+          <span class="text-slate5 max-lg:hidden"
+            >{{ size(part) }}<template v-if="part.pitch_mm">, pitch {{ part.pitch_mm }}</template></span
+          >
+          <span class="text-right">
+            <span class="font-mono">{{ part.quantity }}</span> in {{ part.place || '–' }}
+            <span class="block text-small text-slate5">{{ part.price ?? '' }}</span>
+          </span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="parts && !parts.length" class="py-6">
+      {{
+        words ? 'No part holds all of these words.' : 'The drawer is empty: add a part by typing what is printed on it.'
+      }}
+    </p>
+    <ActionButton class="mt-4" primary hint="n" @click="add">Add a part</ActionButton>
+    <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
+      <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
+    </EditDialog>
+  </main>
+</template>

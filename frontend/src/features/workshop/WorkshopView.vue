@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useMe } from '@/features/session/queries'
+import ActionButton from '@/ui/ActionButton.vue'
+import EditDialog from '@/ui/EditDialog.vue'
+import type { Draft, FieldSpec } from '@/ui/fields'
+import { useMembers, useOwnPassword, useResetPassword, useSaveMember } from './queries'
+
+/** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
+const { data: me } = useMe()
+const { data: members } = useMembers()
+const lead = computed(() => me.value?.role === 'lead')
+const ROLE: FieldSpec = {
+  name: 'role',
+  label: 'Role',
+  kind: 'select',
+  options: [
+    { id: 'lead', title: 'lead' },
+    { id: 'technician', title: 'technician' },
+    { id: 'apprentice', title: 'apprentice' },
+  ],
+}
+const NEW: FieldSpec[] = [
+  { name: 'name', label: 'Name' },
+  ROLE,
+  { name: 'username', label: 'User name' },
+  { name: 'password', label: 'First password', kind: 'password', hint: 'at least ten characters' },
+]
+const EDIT: FieldSpec[] = [
+  { name: 'name', label: 'Name' },
+  ROLE,
+  { name: 'is_active', label: 'may sign in', kind: 'check' },
+]
+const OWN: FieldSpec[] = [
+  { name: 'old', label: 'Present password', kind: 'password' },
+  { name: 'new', label: 'New password', kind: 'password', hint: 'at least ten characters' },
+]
+const RESET: FieldSpec[] = [{ name: 'new', label: 'New password', kind: 'password', hint: 'at least ten characters' }]
+const adding = useSaveMember(NEW)
+const editing = useSaveMember(EDIT)
+const own = useOwnPassword()
+const resetting = useResetPassword()
+const open = ref<{ what: 'add' | 'edit' | 'own' | 'reset'; start: Draft } | null>(null)
+const said = ref('')
+const close = () => (open.value = null)
+</script>
+
+<template>
+  <main class="p-5 pb-10">
+    <h1 class="text-title font-semibold">{{ me?.workshop }}</h1>
+    <h2 class="mt-5 text-small font-semibold text-slate7">Members</h2>
+    <ul class="mt-1 border-t border-slate2">
+      <li
+        v-for="member in members"
+        :key="member.id"
+        class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-slate2 py-2"
+      >
+        <span class="min-w-48">
+          <span class="font-semibold">{{ member.name }}</span>
+          <span class="block text-small text-slate5">{{ member.username }}</span>
+        </span>
+        <span class="min-w-28">{{ member.role }}<template v-if="!member.is_active">, may not sign in</template></span>
+        <template v-if="lead">
+          <ActionButton @click="open = { what: 'edit', start: { ...member } }">Change {{ member.name }}</ActionButton>
+          <ActionButton @click="open = { what: 'reset', start: { id: member.id } }"
+            >Set a password for {{ member.name }}</ActionButton
+          >
+        </template>
+      </li>
+    </ul>
+    <div class="mt-4 flex flex-wrap gap-3">
+      <ActionButton v-if="lead" primary @click="open = { what: 'add', start: { role: 'technician' } }"
+        >Add a member</ActionButton
+      >
+      <ActionButton @click="open = { what: 'own', start: {} }">Change my password</ActionButton>
+    </div>
+    <p v-if="said" class="mt-3 text-tide" role="status">{{ said }}</p>
+    <EditDialog
+      v-if="open?.what === 'add'"
+      title="Add a member"
+      :fields="NEW"
+      :start="open.start"
+      :writer="adding"
+      @close="close"
+    />
+    <EditDialog
+      v-else-if="open?.what === 'edit'"
+      title="Change a member"
+      :fields="EDIT"
+      :start="open.start"
+      :writer="editing"
+      @close="close"
+    />
+    <EditDialog
+      v-else-if="open"
+      :title="open.what === 'own' ? 'Change my password' : 'Set a password'"
+      :fields="open.what === 'own' ? OWN : RESET"
+      :start="open.start"
+      :writer="open.what === 'own' ? own : resetting"
+      submit="Set it"
+      @saved="said = 'The password is changed.'"
+      @close="close"
+    />
+  </main>
+</template>

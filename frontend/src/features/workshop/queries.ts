@@ -1,0 +1,36 @@
+import { useQuery } from '@tanstack/vue-query'
+import { ask, client, type Schemas } from '@/api/client'
+import { useSave } from '@/api/save'
+import { useWrite, type Writer } from '@/api/write'
+import type { Draft, FieldSpec } from '@/ui/fields'
+
+export function useMembers() {
+  return useQuery({ queryKey: ['members'], queryFn: () => ask(client.GET('/api/members')) })
+}
+
+export function useSaveMember(fields: FieldSpec[]) {
+  return useSave<Schemas['NewMember'] & Schemas['MemberEdit'], Schemas['MemberOut']>(
+    fields,
+    (body, headers) => ask(client.POST('/api/members', { body, headers })),
+    (member_id, body, headers) =>
+      ask(client.PUT('/api/members/{member_id}', { params: { path: { member_id } }, body, headers })),
+  )
+}
+
+export function useOwnPassword(): Writer<Draft, Schemas['MemberOut']> {
+  return useWrite(
+    (draft, headers) => ask(client.POST('/api/session/password', { body: draft as Schemas['OwnPassword'], headers })),
+    ['old', 'new'],
+  )
+}
+
+export function useResetPassword(): Writer<Draft, Schemas['MemberOut']> {
+  return useWrite(
+    (draft, headers) => {
+      const params = { path: { member_id: String(draft.id) } }
+      const body = { new: String(draft.new) }
+      return ask(client.POST('/api/members/{member_id}/password', { params, body, headers }))
+    },
+    ['new'],
+  )
+}

@@ -1,0 +1,14 @@
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { createApp } from 'vue'
+import App from '@/app/App.vue'
+import { router } from '@/app/router'
+import { applyTheme } from '@/app/theme'
+import '@/app/style.css'
+
+applyTheme()
+createApp(App)
+  .use(router)
+  .use(VueQueryPlugin, {
+    queryClientConfig: { defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: true } } },
+  })
+  .mount('#app')
