@@ -3,7 +3,7 @@
 from ninja import Schema
 
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.quantities import show, show_parts, show_range
+from dusky_heron.core.quantities import show, show_parts, show_range, show_time_parts
 
 
 class Figure(Schema):
@@ -18,6 +18,17 @@ class Figure(Schema):
         """The figure of a value in SI units."""
         number, prefixed = show_parts(value, unit, digits=digits)
         return cls(value=value, number=number, unit=prefixed)
+
+    @classmethod
+    def of_time(cls, seconds: float) -> "Figure":
+        """The figure of a duration, in the unit a person would wait in."""
+        number, unit = show_time_parts(seconds)
+        return cls(value=seconds, number=number, unit=unit)
+
+    @property
+    def said(self) -> str:
+        """Number and unit in one."""
+        return f"{self.number} {self.unit}"
 
 
 class TokenOut(Schema):

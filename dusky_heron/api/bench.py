@@ -45,7 +45,7 @@ def bench(request: HttpRequest) -> list[JobSheet]:
     return _sheets(actor, jobs.jobs(actor))
 
 
-@router.get("jobs/{job_id}", response=JobSheet)
+@router.get("jobs/{job_id}/sheet", response=JobSheet)
 def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     """One job."""
     actor = actor_of(request)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from django.core.exceptions import SuspiciousOperation
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -92,7 +93,8 @@ def _field_error(error: dict[str, Any]) -> dict[str, str]:
     names = [str(part) for part in error["loc"] if part not in ("body", "data", "query", "path")]
     context = error.get("ctx", {})
     sentence = FIELD_SENTENCES.get(error["type"], "Check what was typed here.")
-    return at_field(".".join(names), sentence.format_map({k: str(v) for k, v in context.items()} or {"error": ""}))
+    said = {key: f"{value:g}" if isinstance(value, float) else str(value).replace("'", "") for key, value in context.items()}
+    return at_field(".".join(names), sentence.format_map(said))
 
 
 def _input(request: HttpRequest, error: InputError) -> HttpResponse:  # noqa: ARG001
@@ -135,6 +137,7 @@ def install(api: NinjaAPI) -> None:
         HttpError: _http,
         Http404: _fixed(404, "Not here", "There is no such thing in this workshop."),
         NotFound: _fixed(404, "Not here", "There is no such thing in this workshop."),
+        SuspiciousOperation: _fixed(413, "Too large", "That is more than one request may carry."),
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),
         SignInRefused: _fixed(401, "Not signed in", wrong, errors=(at_field("password", wrong),)),

@@ -26,6 +26,7 @@ PREFIXES = {
     "V": ((1e4, "k"), (1.0, ""), (1e-3, "m")),
     "mm": ((1.0, ""),),
     "%": ((1.0, ""),),
+    "": ((1.0, ""),),
     "*": ((1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n")),
 }
 SPACES = str.maketrans({"\u00a0": " ", "\u202f": " ", "\u2009": " ", "µ": "u", "μ": "u", "Ω": "Ω"})
@@ -131,11 +132,17 @@ def show_range(low: float, high: float, unit: str) -> str:
 
 
 def show_time(seconds: float) -> str:
-    """Print a duration in the unit a person would wait in: `0.19 s`, `4.2 min`, `3 h`, `2.5 days`.
+    """Print a duration in the unit a person would wait in: `190 ms`, `4.2 min`, `3 h`, `2.5 days`.
 
     :param seconds: at least 0
     """
+    number, unit = show_time_parts(seconds)
+    return f"{number} {unit}"
+
+
+def show_time_parts(seconds: float) -> tuple[str, str]:
+    """The number and the unit of `show_time`, apart."""
     for length, unit, start in ((86400.0, "days", 172800.0), (3600.0, "h", 7200.0), (60.0, "min", 120.0)):
         if seconds >= start:
-            return f"{seconds / length:.2g} {unit}"
-    return show(seconds, "s", digits=2)
+            return show_parts(seconds / length, "", digits=2)[0], unit
+    return show_parts(seconds, "s", digits=2)

@@ -10,7 +10,6 @@ from dusky_heron.core import energy
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Role
-from dusky_heron.core.quantities import show_time
 from dusky_heron.core.selection.safety_class import acceptable_classes
 from dusky_heron.discharge.models import ChargeNote, ChargeState
 from dusky_heron.discharge.schemas import ChargeItem, ChargeOut, PlanOut, ReadOut, TargetOut, ToolOut
@@ -109,8 +108,8 @@ def _show_tool(tool: core.Tool) -> ToolOut:
             TargetOut(
                 name=t.name,
                 target=Figure.of(t.target_v, "V"),
-                nominal=show_time(t.nominal_s),
-                worst=show_time(t.worst_s),
+                nominal=Figure.of_time(t.nominal_s),
+                worst=Figure.of_time(t.worst_s),
             )
             for t in tool.times
         ],
@@ -119,6 +118,6 @@ def _show_tool(tool: core.Tool) -> ToolOut:
         pulse_limit=Figure.of(tool.pulse_limit_j, "J") if tool.pulse_limit_j is not None else None,
         pulse_source=tool.pulse_source,
         live_power=Figure.of(tool.live_w, "W", digits=2),
-        live_time=None if tool.live_seconds is None else show_time(tool.live_seconds),
+        live_time=None if tool.live_seconds is None else Figure.of_time(tool.live_seconds),
         refusals=list(tool.refusals),
     )

@@ -4,7 +4,7 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Router
 
 from dusky_heron.discharge import actions, queries
 from dusky_heron.discharge.schemas import ChargeIn, ChargeItem, PlanOut, ReadOut
@@ -15,7 +15,7 @@ router = Router(tags=["discharge"])
 
 
 @router.get("reading-box", response=ReadOut)
-def read_box(request: HttpRequest, text: Query[Printed]) -> ReadOut:
+def read_box(request: HttpRequest, text: Printed) -> ReadOut:
     """What a marking is, what it can do, how fast it empties, and which classes may take its place."""
     return queries.read_box(actor_of(request), text)
 

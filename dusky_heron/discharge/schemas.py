@@ -28,8 +28,8 @@ class TargetOut(Schema):
 
     name: str
     target: Figure
-    nominal: str
-    worst: str
+    nominal: Figure
+    worst: Figure
 
 
 class ToolOut(Schema):
@@ -44,7 +44,7 @@ class ToolOut(Schema):
     pulse_limit: Figure | None
     pulse_source: str
     live_power: Figure
-    live_time: str | None
+    live_time: Figure | None
     refusals: list[str]
 
 

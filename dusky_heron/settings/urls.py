@@ -7,6 +7,7 @@ from dusky_heron.settings import views
 
 urlpatterns = [
     path("api/", api.urls),
+    re_path("^api/", views.no_such_address),
     path("healthz", views.healthz),
     path("robots.txt", views.robots),
     re_path(r"^(?!api/|static/|healthz|robots\.txt).*$", views.page),

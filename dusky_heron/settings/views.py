@@ -7,6 +7,8 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+from dusky_heron.api.problems import problem
+
 
 @never_cache
 @require_safe
@@ -29,6 +31,11 @@ def healthz(request: HttpRequest) -> JsonResponse:  # noqa: ARG001
     except DatabaseError:
         return JsonResponse({"status": "unavailable", "database": "unreachable"}, status=503)
     return JsonResponse({"status": "ok", "database": "reachable"})
+
+
+def no_such_address(request: HttpRequest) -> HttpResponse:  # noqa: ARG001
+    """Below /api/ an unknown address, or an id that is none, is answered as a problem."""
+    return problem(404, "Not here", "There is no such thing in this workshop.")
 
 
 @require_safe

@@ -4,7 +4,7 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Router
 
 from dusky_heron.record.schemas import Line
 from dusky_heron.stock import actions, queries
@@ -15,7 +15,7 @@ router = Router(tags=["stock"])
 
 
 @router.get("parts", response=list[PartOut])
-def list_parts(request: HttpRequest, words: Query[Line] = "") -> list[PartOut]:
+def list_parts(request: HttpRequest, words: Line = "") -> list[PartOut]:
     """The drawer, all of it or what holds every word."""
     return queries.parts(actor_of(request), words)
 

@@ -14,7 +14,13 @@ ROLES = frozenset({Role.X})
 def _window(section: Section, case: Case) -> Window:
     loss = case.limits["x.loss"]
     low, high, says, source = printed_or(section, case.limits["x.tolerance"])
-    return Window(low, high, min(low, section.capacitance_f * (1 - loss.value)), says, f"{source}; loss: {loss.source}")
+    return Window(
+        low,
+        high,
+        min(low, section.capacitance_f * (1 - loss.value)),
+        says,
+        f"{source}; {loss.value * 100:g} % loss by {loss.source}",
+    )
 
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:

@@ -39,11 +39,11 @@ def _chosen(planned: PlanOut, resistor_id: UUID | None) -> ToolOut:
 def _said(planned: PlanOut, tool: ToolOut) -> dict[str, object]:
     """What the record keeps of a discharge: the charge planned for, and the times through the tool."""
     charge = planned.charge
-    times = [f"{t.name} {t.target.number} {t.target.unit}: {t.nominal}, worst {t.worst}" for t in tool.times]
+    times = [f"{t.name} {t.target.said}: {t.nominal.said}, worst {t.worst.said}" for t in tool.times]
     said: dict[str, object] = {"through": tool.name, "times": times, "working_limit_source": planned.working_limit_source}
     if charge:
         said |= {
-            "energy": f"{charge.energy.number} {charge.energy.unit}",
+            "energy": charge.energy.said,
             "worked_out": charge.explanation,
             "band": charge.band_sentence,
         }

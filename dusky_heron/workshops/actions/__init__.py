@@ -4,6 +4,7 @@ from uuid import UUID
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
+from django.db import transaction
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.record.actions import action, append, save_edited
@@ -78,6 +79,7 @@ def lock_workshop(actor: Actor) -> None:
     Workshop.objects.select_for_update().get(id=actor.workshop_id)
 
 
+@transaction.atomic
 def found_workshop(name: str, username: str, lead: str, password: str) -> Actor:
     """Make a workshop with its first lead, who may then do the rest. From the command line only: nobody is signed in yet."""
     workshop = Workshop.objects.create(name=name)

@@ -295,11 +295,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Job Sheet
-         * @description One job.
-         */
-        get: operations["dusky_heron_api_bench_job_sheet"];
+        get?: never;
         /**
          * Edit Job
          * @description Change the intake of a job.
@@ -584,6 +580,26 @@ export interface paths {
          * @description Every job on the bench.
          */
         get: operations["dusky_heron_api_bench_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Sheet
+         * @description One job.
+         */
+        get: operations["dusky_heron_api_bench_job_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1367,10 +1383,8 @@ export interface components {
             /** Name */
             name: string;
             target: components["schemas"]["Figure"];
-            /** Nominal */
-            nominal: string;
-            /** Worst */
-            worst: string;
+            nominal: components["schemas"]["Figure"];
+            worst: components["schemas"]["Figure"];
         };
         /**
          * ToolOut
@@ -1393,8 +1407,7 @@ export interface components {
             /** Pulse Source */
             pulse_source: string;
             live_power: components["schemas"]["Figure"];
-            /** Live Time */
-            live_time: string | null;
+            live_time: components["schemas"]["Figure"] | null;
             /** Refusals */
             refusals: string[];
         };
@@ -2225,8 +2238,8 @@ export interface operations {
     };
     dusky_heron_stock_router_list_parts: {
         parameters: {
-            query: {
-                words: string;
+            query?: {
+                words?: string;
             };
             header?: never;
             path?: never;
@@ -2371,37 +2384,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description What is wrong */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    dusky_heron_api_bench_job_sheet: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobSheet"];
                 };
             };
             /** @description What is wrong */
@@ -2893,6 +2875,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobSheet"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_api_bench_job_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobSheet"];
                 };
             };
             /** @description What is wrong */

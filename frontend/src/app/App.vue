@@ -15,7 +15,7 @@ const expired = ref(false)
 const keysShown = ref(false)
 const route = useRoute()
 const router = useRouter()
-whenSignedOut(() => (expired.value = true))
+whenSignedOut(() => (expired.value = me.value !== undefined))
 
 const NAV = [
   { name: 'bench', title: 'Bench', to: '/', key: 'b' },
@@ -35,16 +35,16 @@ const here = computed(() => (route.name === 'job' ? 'bench' : route.name))
   <template v-else-if="me">
     <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
     <div :inert="expired">
-      <header class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-slate2 px-5 py-2">
+      <header class="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6">
         <RouterLink to="/" class="flex items-center gap-2 font-bold">
           <BrandMark /><span class="max-sm:sr-only">Dusky Heron</span>
         </RouterLink>
-        <nav aria-label="Main" class="flex gap-x-1 sm:gap-x-3">
+        <nav aria-label="Main" class="flex sm:gap-x-3">
           <RouterLink
             v-for="item in NAV"
             :key="item.name"
             :to="item.to"
-            class="flex min-h-11 items-center border-b-2 px-1.5"
+            class="flex min-h-11 items-center border-b-2 px-1 sm:px-1.5"
             :class="here === item.name ? 'border-ochre' : 'border-transparent text-slate7 hover:text-ink'"
             :aria-current="here === item.name ? 'page' : undefined"
             >{{ item.title }}</RouterLink

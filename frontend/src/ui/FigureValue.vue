@@ -12,10 +12,12 @@ defineProps<{ figure: Schemas['Figure'] | { number: string; unit: string }; size
       :class="{
         'text-number leading-none font-medium tracking-tight': size === 'number',
         'text-value leading-tight font-medium': size === 'value' || !size,
+        'font-medium': size === 'line',
       }"
       >{{ figure.number }}</span
     >
-    <span class="ml-1 font-light text-slate5" :class="size === 'number' ? 'text-value' : 'text-base'">{{
+    {{ ' '
+    }}<span class="font-light text-slate5" :class="size === 'number' ? 'text-value' : 'text-base'">{{
       figure.unit
     }}</span>
   </span>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useId } from 'vue'
 
-/** A labelled choice of one. */
+/** A labelled choice of one; Enter sends its form, as it does in every other field. */
 defineProps<{ label: string; options: { id: string; title: string }[]; error?: string }>()
 const model = defineModel<string>()
 const id = useId()
@@ -13,6 +13,7 @@ const id = useId()
     <select
       :id
       v-model="model"
+      @keydown.enter.prevent="($event.target as HTMLSelectElement).form?.requestSubmit()"
       :aria-invalid="error ? true : undefined"
       :aria-describedby="error ? `${id}-says` : undefined"
       class="mt-1 min-h-11 w-full rounded-sm border bg-sheet px-3 py-2"

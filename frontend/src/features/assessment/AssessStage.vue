@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
+import FigureSum from '@/ui/FigureSum.vue'
 import FigureValue from '@/ui/FigureValue.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ReasonAside from '@/ui/ReasonAside.vue'
@@ -18,19 +19,19 @@ const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?:
 const router = useRouter()
 const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
 const { write: record, pending } = useRecordVerdict(position?.id ?? '')
+const heading = useTemplateRef('verdict') // takes the focus after a reading, so that the next key is the next step
 const worst = computed(() => known.value?.verdict.reasons[0])
+const ask = computed(() => {
+  const next = known.value?.verdict.next_measurement ?? ''
+  return next === worst.value?.sentence ? '' : next
+})
 const last = computed(() => known.value?.readings.at(-1))
 const replaceable = computed(() => ['replace', 'condemn'].includes(known.value?.verdict.word ?? ''))
 const reasons = computed(() =>
   (known.value?.verdict.reasons ?? []).map((reason) => ({
     sentence: reason.sentence,
-    source: [
-      reason.reading && `read: ${reason.reading}`,
-      reason.limit && `limit: ${reason.limit}`,
-      `source: ${reason.source}; check the edition that binds you`,
-    ]
-      .filter(Boolean)
-      .join(' · '),
+    details: [reason.reading && `read ${reason.reading}`, reason.limit && `limit ${reason.limit}`],
+    source: reason.source,
     grave: reason.word === 'condemn',
   })),
 )
@@ -41,25 +42,27 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
 <template>
   <StageSheet label="Assess" :position>
     <template v-if="known && worst && position">
-      <div class="flex flex-wrap items-start justify-between gap-4" aria-live="polite">
+      <div class="flex items-start justify-between gap-x-6 gap-y-3 max-md:flex-wrap" aria-live="polite">
         <div class="flex items-start gap-4">
           <VerdictMark :word="known.verdict.word" large />
           <div>
-            <h2 class="text-value leading-tight font-bold">
+            <h2 ref="verdict" tabindex="-1" class="text-value leading-tight font-bold outline-none">
               {{ VERDICTS[known.verdict.word].title }} {{ position.name }}
             </h2>
             <p class="mt-1 max-w-xl text-lead">{{ worst.sentence }}</p>
           </div>
         </div>
-        <p v-if="last" class="text-right">
+        <p v-if="last" class="shrink-0 md:text-right">
           <FigureValue :figure="last.value" size="number" />
-          <span class="block text-small text-slate5">{{ last.interval }} · marked {{ position.marking }}</span>
+          <span class="block text-small text-slate5"
+            >{{ last.interval }} · marked <FigureSum :figures="position.read.capacitance" size="line"
+          /></span>
         </p>
       </div>
       <div class="mt-5 flex flex-wrap gap-3">
         <ActionButton v-if="replaceable" primary hint="4" @click="find">Find a replacement</ActionButton>
         <ActionButton v-if="known.differs && known.recorded" :disabled="pending" @click="record({})"
-          >Record this verdict; {{ VERDICTS[known.recorded.word].title.toLowerCase() }} is recorded</ActionButton
+          >Record the new reasons</ActionButton
         >
       </div>
       <ReadingForm
@@ -67,7 +70,8 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         :position-id="position.id"
         :sections="position.read.capacitance.length"
         :primary="!replaceable"
-        :ask="known.verdict.next_measurement ?? ''"
+        :ask
+        @judged="heading?.focus()"
       />
       <SignPicker class="mt-6" :position-id="position.id" :seen="known.signs" />
       <table v-if="known.readings.length" class="mt-6 w-full text-left">

@@ -11,6 +11,7 @@ import { useEnterReading } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
 const { positionId, sections } = defineProps<{ positionId: string; sections: number; ask: string; primary: boolean }>()
+const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
 const { write, pending, at, general } = useEnterReading(positionId)
 const value = ref('')
@@ -46,7 +47,9 @@ async function enter() {
     condition: condition.value,
     section: Number(section.value),
   })
-  if (done) value.value = ''
+  if (!done) return
+  value.value = ''
+  emit('judged')
 }
 </script>
 

@@ -17,6 +17,7 @@ const { write, pending, general } = useNoteCharge(position?.id ?? '')
 const allowed = computed(() => plan.value?.tools.filter((tool) => !tool.refusals.length) ?? [])
 const refused = computed(() => plan.value?.tools.filter((tool) => tool.refusals.length) ?? [])
 const best = computed(() => allowed.value[0])
+const working = computed(() => best.value?.times[0])
 const state = computed(() => sheet.charge_line.find((item) => item.position_id === position?.id)?.state)
 const empty = (tool?: Schemas['ToolOut']) => tool && write({ state: 'emptying', resistor_id: tool.resistor_id })
 useShortcuts({ e: () => void empty(best.value) })
@@ -57,10 +58,10 @@ const grave = computed(() => !['below_touch', 'startle'].includes(plan.value?.ch
       <div v-if="best" class="mt-5 border-l-[3px] border-ochre bg-sheet p-4">
         <div class="flex flex-wrap justify-between gap-x-6 gap-y-2">
           <h3 class="text-lead font-semibold">Empty it through {{ best.name }}</h3>
-          <p class="text-right">
-            <span class="font-mono text-value font-medium">{{ best.times[0]?.nominal }}</span>
-            <span class="text-slate5"> to {{ best.times[0]?.target.number }} {{ best.times[0]?.target.unit }}</span>
-            <span class="block text-small text-slate5">worst {{ best.times[0]?.worst }}</span>
+          <p v-if="working" class="text-right">
+            <FigureValue :figure="working.nominal" />
+            <span class="text-slate5"> to {{ working.target.number }} {{ working.target.unit }}</span>
+            <span class="block text-small text-slate5">worst {{ working.worst.number }} {{ working.worst.unit }}</span>
           </p>
         </div>
         <p class="mt-1">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import FigureValue from '@/ui/FigureValue.vue'
 
 defineProps<{ tool: Schemas['ToolOut'] }>()
 const emit = defineEmits<{ use: [] }>()
@@ -13,13 +14,13 @@ const emit = defineEmits<{ use: [] }>()
       </button>
     </th>
     <td v-for="time in tool.times" :key="time.name" class="py-1 pr-3 whitespace-nowrap">
-      <span class="font-mono">{{ time.nominal }}</span>
-      <span class="block text-small text-slate5">worst {{ time.worst }}</span>
+      <FigureValue :figure="time.nominal" size="line" />
+      <span class="block text-small text-slate5">worst {{ time.worst.number }} {{ time.worst.unit }}</span>
     </td>
     <td class="py-1 whitespace-nowrap">
-      <span class="font-mono">{{ tool.live_power.number }} {{ tool.live_power.unit }}</span>
+      <FigureValue :figure="tool.live_power" size="line" />
       <span class="block text-small text-slate5">{{
-        tool.live_time ? `stands it for ${tool.live_time}` : 'stands it'
+        tool.live_time ? `stands it for ${tool.live_time.number} ${tool.live_time.unit}` : 'stands it'
       }}</span>
     </td>
   </tr>

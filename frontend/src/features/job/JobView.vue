@@ -46,10 +46,15 @@ useShortcuts({
   '.': () => step(1),
 })
 function closed() {
+  if (!form.value) return
   form.value = null
   if (marking.value) go(stage)
 }
-const saved = (kept: { id: string }) => go(form.value === 'add' ? 'discharge' : stage, kept.id)
+function saved(kept: { id: string }) {
+  const next = form.value === 'add' ? 'discharge' : stage
+  form.value = null
+  go(next, kept.id)
+}
 </script>
 
 <template>

@@ -7,7 +7,7 @@ import type { FieldSpec } from '@/ui/fields'
 export function useJob(id: MaybeRefOrGetter<string>) {
   return useQuery({
     queryKey: ['job', computed(() => toValue(id))],
-    queryFn: () => ask(client.GET('/api/jobs/{job_id}', { params: { path: { job_id: toValue(id) } } })),
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/sheet', { params: { path: { job_id: toValue(id) } } })),
   })
 }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import FigureSum from '@/ui/FigureSum.vue'
 import FigureValue from '@/ui/FigureValue.vue'
 
 /** The four answers beside the box: value, energy, time to empty, classes that may take its place. */
@@ -13,9 +14,7 @@ const working = computed(() => read.tool?.times[0])
     <div>
       <dt class="sr-only">Capacitance</dt>
       <dd>
-        <template v-for="(figure, index) in read.marking.capacitance" :key="index">
-          <span v-if="index" class="mx-1 text-slate5">+</span><FigureValue :figure />
-        </template>
+        <FigureSum :figures="read.marking.capacitance" />
         <span class="block text-small text-slate5">{{ read.marking.spread || 'no tolerance printed' }}</span>
       </dd>
     </div>
@@ -36,12 +35,12 @@ const working = computed(() => read.tool?.times[0])
     <div v-if="read.tool && working">
       <dt class="sr-only">Time to empty</dt>
       <dd>
-        <span class="font-mono text-value leading-tight font-medium whitespace-nowrap">{{ working.nominal }}</span>
+        <FigureValue :figure="working.nominal" />
         <span class="block text-small text-slate5"
           >to {{ working.target.number }} {{ working.target.unit }} through {{ read.tool.resistance.number }}
           {{ read.tool.resistance.unit }}</span
         >
-        <span class="block text-small text-slate5">worst {{ working.worst }}</span>
+        <span class="block text-small text-slate5">worst {{ working.worst.number }} {{ working.worst.unit }}</span>
       </dd>
     </div>
     <div v-if="read.may_take_its_place.length">

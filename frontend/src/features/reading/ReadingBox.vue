@@ -18,7 +18,7 @@ const sentence = computed(() => (text.value.trim() && error.value instanceof Pro
 useShortcuts({ '/': () => field.value?.focus() })
 
 function enter() {
-  if (read.value && !sentence.value) putting.value = true
+  if (text.value.trim() && !sentence.value) putting.value = true
 }
 function leave() {
   text.value = ''

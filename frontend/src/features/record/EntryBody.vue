@@ -9,8 +9,25 @@ const say = (value: unknown): string => {
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   return String(value)
 }
+// What a reader looks for first; the rest follows in the order it was hashed in.
+const FIRST = [
+  'number',
+  'title',
+  'name',
+  'position',
+  'marking',
+  'part',
+  'word',
+  'state',
+  'value',
+  'interval',
+  'through',
+  'energy',
+]
+const rank = (field: string) => (FIRST.includes(field) ? FIRST.indexOf(field) : FIRST.length)
 const rows = computed(() =>
   Object.entries(body)
+    .sort(([a], [b]) => rank(a) - rank(b))
     .map(([field, value]) => ({ field: field.replaceAll('_', ' '), value: value === null ? '' : say(value) }))
     .filter((row) => row.value !== ''),
 )

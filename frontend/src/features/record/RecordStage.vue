@@ -38,7 +38,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           >{{ time(entry.at) }}<span class="block text-ink">{{ entry.by_name }}</span></span
         >
         <span>
-          <strong class="font-semibold first-letter:uppercase">{{ entry.kind }}</strong>
+          <strong class="block font-semibold first-letter:uppercase">{{ entry.kind }}</strong>
           <EntryBody :body="entry.body" />
         </span>
       </li>

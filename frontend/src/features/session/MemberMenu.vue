@@ -1,18 +1,25 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { dark, toggleTheme } from '@/app/theme'
 import { useSession } from './queries'
 
-defineProps<{ me: Schemas['Me'] }>()
+const { me } = defineProps<{ me: Schemas['Me'] }>()
 const emit = defineEmits<{ keys: [] }>()
+const initials = computed(() => me.name.replaceAll(/[^\p{Lu}]/gu, '').slice(0, 2))
 const { signOut } = useSession()
 const itemClass = (active: boolean) => ['block min-h-11 w-full px-4 py-2 text-left', active ? 'bg-slate1' : '']
 </script>
 
 <template>
   <Menu as="div" class="relative">
-    <MenuButton class="min-h-11 text-slate7 hover:text-ink">{{ me.name }} · {{ me.role }}</MenuButton>
+    <MenuButton class="min-h-11 text-slate7 hover:text-ink">
+      <span class="max-sm:sr-only">{{ me.name }} · {{ me.role }}</span>
+      <span class="rounded-full border border-slate3 px-2 py-1 font-semibold sm:hidden" aria-hidden="true">{{
+        initials
+      }}</span>
+    </MenuButton>
     <MenuItems class="absolute right-0 z-10 w-52 border border-slate3 bg-sheet py-1">
       <MenuItem v-slot="{ active }">
         <button :class="itemClass(active)" @click="toggleTheme">{{ dark ? 'Light' : 'Dark' }} page</button>

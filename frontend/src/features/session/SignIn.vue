@@ -19,9 +19,9 @@ onMounted(() => first.value?.focus())
 
 async function submit() {
   pending.value = true
+  problem.value = ''
   try {
     await signIn({ username: username.value, password: password.value })
-    problem.value = ''
     emit('done')
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error

@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
+import FigureSum from '@/ui/FigureSum.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import type { Draft, FieldSpec } from '@/ui/fields'
@@ -54,7 +55,6 @@ const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 
 useShortcuts({ n: add })
 const size = (part: Schemas['PartOut']) =>
   part.length_mm && part.width_mm && part.height_mm ? `${part.length_mm} × ${part.width_mm} × ${part.height_mm} mm` : ''
-const values = (part: Schemas['PartOut']) => part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
 </script>
 
 <template>
@@ -70,7 +70,7 @@ const values = (part: Schemas['PartOut']) => part.capacitance.map((f) => `${f.nu
           class="grid w-full grid-cols-[minmax(0,1fr)_auto] gap-x-4 py-3 text-left hover:bg-sheet lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)_6rem]"
           @click="open = { ...part }"
         >
-          <span class="font-mono text-lead font-medium max-lg:col-span-2">{{ values(part) }}</span>
+          <span class="text-lead max-lg:col-span-2"><FigureSum :figures="part.capacitance" size="line" /></span>
           <span>
             {{ part.ratings || 'no rating printed' }}
             <span class="block text-small text-slate5">{{ part.marking }}</span>

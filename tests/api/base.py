@@ -1,0 +1,66 @@
+"""Two workshops: the demo's, and a stranger's."""
+
+import datetime
+import json
+import logging
+from pathlib import Path
+from typing import Any
+
+import structlog
+from django.http import HttpResponse
+from django.test import TestCase
+
+from dusky_heron.demo.scenario import load
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.workshops.actions import found_workshop
+from dusky_heron.workshops.models import Member
+
+PASSWORD = "grey-heron-at-the-weir"
+OPENAPI = json.loads((Path(__file__).parent / "openapi.json").read_text(encoding="utf-8"))
+structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
+logging.getLogger("axes").setLevel(logging.CRITICAL)
+logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
+JSON = {"content_type": "application/json"}
+
+
+def load_workshops() -> None:
+    """The demo with M. Orne (lead) and T. Vell (apprentice), and a workshop with nothing of theirs."""
+    load(PASSWORD, datetime.date(2026, 6, 1))
+    found_workshop("Far Quay", "stranger", "S. Tranger", PASSWORD)
+
+
+class ApiTest(TestCase):
+    """Requests as a signed-in member; in tests the host is the loopback's."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_workshops()
+
+    def setUp(self) -> None:
+        self.client.defaults["HTTP_HOST"] = "127.0.0.1"
+        self.sign_in("orne")
+
+    def sign_in(self, username: str) -> None:
+        self.client.force_login(Member.objects.get(username=username), "django.contrib.auth.backends.ModelBackend")
+
+    def get(self, path: str, status: int = 200) -> Any:
+        return self.answer(self.client.get(f"/api/{path}"), status)
+
+    def post(self, path: str, body: object, status: int = 200, **headers: str) -> Any:
+        return self.answer(self.client.post(f"/api/{path}", json.dumps(body), **JSON, headers=headers), status)
+
+    def put(self, path: str, body: object, status: int = 200) -> Any:
+        return self.answer(self.client.put(f"/api/{path}", json.dumps(body), **JSON), status)
+
+    def answer(self, response: HttpResponse, status: int) -> Any:
+        self.assertEqual(response.status_code, status, response.content)
+        return json.loads(response.content) if response.content else None
+
+    def position(self, job_number: int, name: str) -> Position:
+        return Position.objects.get(job__number=job_number, name=name)
+
+    def job(self, number: int) -> Job:
+        return Job.objects.get(number=number)
+
+    def meter_id(self, name: str = "Blue hand meter") -> str:
+        return next(meter["id"] for meter in self.get("meters") if meter["name"] == name)

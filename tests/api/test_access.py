@@ -1,0 +1,128 @@
+"""Who gets in, who sees what, and how the door closes."""
+
+import uuid
+
+from django.test import Client, override_settings
+
+from tests.api.base import JSON, OPENAPI, PASSWORD, ApiTest
+
+OPERATIONS = [(path, method) for path, methods in OPENAPI["paths"].items() for method in methods]
+OPEN_TO_ALL = ("/api/session", "post")
+
+
+class SignedOut(ApiTest):
+    """Every route but sign-in asks for a member."""
+
+    def test_every_route_answers_401(self) -> None:
+        self.client.logout()
+        for path, method in OPERATIONS:
+            if (path, method) == OPEN_TO_ALL:
+                continue
+            with self.subTest(path=path, method=method):
+                concrete = path.replace("{", "").replace("}", "")
+                for name in ("job_id", "position_id", "meter_id", "resistor_id", "part_id", "member_id"):
+                    concrete = concrete.replace(name, str(uuid.uuid4()))
+                answer = self.client.generic(method.upper(), concrete, "{}", **JSON)
+                self.assertEqual(answer.status_code, 401)
+                self.assertEqual(answer["Content-Type"], "application/problem+json")
+
+
+class Strangers(ApiTest):
+    """Another workshop's member finds nothing of ours."""
+
+    def test_every_object_is_404_and_every_list_is_empty_of_ours(self) -> None:
+        sheet = self.get(f"jobs/{self.job(2).id}/sheet")
+        ours = {
+            "job_id": sheet["job"],
+            "position_id": sheet["positions"][0],
+            "meter_id": self.get("meters")[0],
+            "resistor_id": self.get("resistors")[0] | {"resistance": "1k", "power": "1 W", "working_voltage": "9 V", "pulse_energy": ""},
+            "part_id": self.get("parts")[0],
+            "member_id": self.get("members")[0] | {"new": "long-enough-words"},
+        }
+        bodies = {
+            "readings": {"value": "1u", "meter_id": ours["meter_id"]["id"]},
+            "signs": {"sign": "burnt"},
+            "charge": {"state": "energised"},
+            "choice": {"part_id": ours["part_id"]["id"]},
+            "positions": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
+        }
+        self.sign_in("stranger")
+        for path, method in OPERATIONS:
+            name = next((name for name in ours if f"{{{name}}}" in path), None)
+            with self.subTest(path=path, method=method):
+                if name is None:
+                    if method == "get" and path not in ("/api/session", "/api/words", "/api/reading-box"):
+                        self.assertLessEqual(len(self.get(path.removeprefix("/api/"))), 1)  # the stranger's own membership
+                    continue
+                body = bodies.get(path.rsplit("/", 1)[-1], ours[name])
+                call = self.post if method == "post" else self.put if method == "put" else None
+                concrete = path.removeprefix("/api/").replace(f"{{{name}}}", ours[name]["id"])
+                answer = call(concrete, body, 404) if call else self.get(concrete, 404)
+                self.assertIn("no such thing", answer["detail"])
+
+    def test_a_reading_does_not_take_another_workshops_meter(self) -> None:
+        ours = self.meter_id()
+        self.sign_in("stranger")
+        job = self.post("jobs", {"title": "T", "supply_voltage": "230", "supply_frequency": "50"})
+        body = {"name": "C1", "role": "motor_run", "marking": "16 µF 450 V~"}
+        position = self.post(f"jobs/{job['id']}/positions", body)
+        answer = self.post(f"positions/{position['id']}/readings", {"value": "16u", "meter_id": ours}, 422)
+        self.assertEqual(answer["errors"][0]["field"], "meter_id")
+
+
+class Door(ApiTest):
+    """Signing in and out, throttling, CSRF, headers."""
+
+    def try_to_sign_in(self, password: str, client: Client | None = None) -> int:
+        body = {"username": "orne", "password": password}
+        return (client or self.client).post("/api/session", body, **JSON).status_code
+
+    def test_five_wrong_passwords_close_it_even_for_the_right_one(self) -> None:
+        self.client.logout()
+        self.assertEqual([self.try_to_sign_in("wrong") for _ in range(5)], [401] * 4 + [429])
+        self.assertEqual(self.try_to_sign_in(PASSWORD), 429)
+
+    def test_sign_in_and_out(self) -> None:
+        self.client.logout()
+        self.assertEqual(self.try_to_sign_in(PASSWORD), 200)
+        self.assertEqual(self.get("session")["name"], "M. Orne")
+        self.assertEqual(self.client.delete("/api/session").status_code, 204)
+        self.get("session", 401)
+
+    def test_writes_and_sign_in_need_the_csrf_token(self) -> None:
+        strict = Client(enforce_csrf_checks=True, headers={"host": "127.0.0.1"})
+        self.assertEqual(self.try_to_sign_in(PASSWORD, strict), 403)
+        strict.cookies = self.client.cookies
+        self.assertEqual(strict.post("/api/jobs", {"title": "x"}, **JSON).status_code, 403)
+
+    def test_passwords_are_changed_by_their_owner_and_reset_by_a_lead(self) -> None:
+        self.post("session/password", {"old": "no", "new": "a-brand-new-word"}, 422)
+        short = self.post("session/password", {"old": PASSWORD, "new": "short"}, 422)
+        self.assertEqual(short["errors"][0]["field"], "new")
+        self.post("session/password", {"old": PASSWORD, "new": "a-brand-new-word"})
+        self.get("session")  # still signed in
+        vell = next(m for m in self.get("members") if m["username"] == "vell")
+        self.post(f"members/{vell['id']}/password", {"new": "the-lead-set-this"})
+        self.client.logout()
+        self.assertEqual(self.try_to_sign_in("a-brand-new-word"), 200)
+
+    def test_a_member_who_may_not_sign_in_is_out_at_once(self) -> None:
+        vell = next(m for m in self.get("members") if m["username"] == "vell")
+        other = Client(headers={"host": "127.0.0.1"})
+        self.assertEqual(other.post("/api/session", {"username": "vell", "password": PASSWORD}, **JSON).status_code, 200)
+        self.put(f"members/{vell['id']}", vell | {"is_active": False})
+        self.assertEqual(other.get("/api/session").status_code, 401)
+
+    def test_policy_of_the_page(self) -> None:
+        policy = self.client.get("/")["Content-Security-Policy"]
+        for directive in ("default-src 'none'", "script-src 'self'", "style-src 'self'", "frame-ancestors 'none'"):
+            self.assertIn(directive, policy)
+        self.assertNotIn("unsafe", policy)
+
+    def test_only_argon2_is_kept(self) -> None:
+        self.assertTrue(self.job(1).workshop.members.first().password.startswith("argon2"))
+
+    @override_settings(DATA_UPLOAD_MAX_MEMORY_SIZE=1000)
+    def test_too_large_a_request_is_a_sentence(self) -> None:
+        self.assertIn("more than", self.post("jobs", {"title": "x" * 5000}, 413)["detail"])

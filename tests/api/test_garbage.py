@@ -1,0 +1,99 @@
+"""Garbage into every field of every operation of the OpenAPI document: never a 500, always a sentence."""
+
+import json
+from typing import Any
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
+
+from dusky_heron.jobs.models import Position
+from dusky_heron.workshops.models import Member
+from tests.api.base import JSON, OPENAPI, load_workshops
+
+NASTY = [
+    None, "", " ", "x" * 3000, "\x00", "é\u202e\ud800", "<script>alert(1)</script>", "'; DROP TABLE jobs; --", "NaN", "1e999", "-1",
+    "µ" * 40, "../../etc/passwd", -1, 0, 1e308, 10**400, 2**63, float("nan"), float("inf"), True, [], {}, [[]], {"a": {}},
+    "16 µF 450 V~", "4k7", "9" * 39, "00000000-0000-0000-0000-000000000000",
+]  # fmt: skip
+OPERATIONS = [
+    (path, method, operation)
+    for path, methods in OPENAPI["paths"].items()
+    for method, operation in methods.items()
+    if (path, method) != ("/api/session", "delete")  # would sign the test out
+]
+
+
+def resolve(schema: dict[str, Any]) -> dict[str, Any]:
+    while "$ref" in schema:
+        schema = OPENAPI["components"]["schemas"][schema["$ref"].rsplit("/", 1)[-1]]
+    return schema
+
+
+def plausible(schema: dict[str, Any]) -> Any:
+    """A value the schema would take, so that garbage in one field reaches the rules behind it."""
+    schema = resolve(schema)
+    if "anyOf" in schema:
+        return plausible(schema["anyOf"][0])
+    if "enum" in schema:
+        return schema["enum"][0]
+    kind, form = schema.get("type"), schema.get("format")
+    by_form = {"uuid": "00000000-0000-0000-0000-000000000000", "date": "2026-01-01"}
+    return by_form.get(form or "") or {"string": "16 µF", "number": 1.0, "integer": 100, "boolean": True}.get(kind or "", {})
+
+
+def bodies(operation: dict[str, Any]) -> st.SearchStrategy[Any]:
+    """A plausible body with some fields spoilt, dropped or added; or no body worth the name."""
+    content = operation.get("requestBody", {}).get("content", {}).get("application/json")
+    if not content:
+        return st.sampled_from([None, {}, []])
+    properties = resolve(content["schema"]).get("properties", {})
+    spoilt = st.dictionaries(st.sampled_from([*properties, "extra"]), st.sampled_from(NASTY), max_size=3)
+    good = {name: plausible(schema) for name, schema in properties.items()}
+    dropped = st.sets(st.sampled_from(list(properties)), max_size=1)
+    whole = st.builds(lambda bad, gone: {k: v for k, v in {**good, **bad}.items() if k not in gone}, spoilt, dropped)
+    return st.one_of(whole, st.sampled_from(NASTY))
+
+
+class Garbage(TestCase):
+    """A property over the whole document."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_workshops()
+        cls.orne = Member.objects.get(username="orne")
+        position = Position.objects.get(job__number=1)
+        things = {
+            "job_id": position.job,
+            "position_id": position,
+            "meter_id": cls.orne.workshop.meters.first(),
+            "resistor_id": cls.orne.workshop.discharge_resistors.first(),
+            "part_id": cls.orne.workshop.parts.first(),
+            "member_id": Member.objects.get(username="vell"),
+        }
+        cls.ids = {name: str(thing.id) for name, thing in things.items()}
+
+    @settings(max_examples=400, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+    @given(st.data())
+    def test_never_a_500_always_a_sentence(self, data: st.DataObject) -> None:
+        self.client.defaults["HTTP_HOST"] = "127.0.0.1"
+        self.client.force_login(self.orne, "django.contrib.auth.backends.ModelBackend")
+        path, method, operation = data.draw(st.sampled_from(OPERATIONS))
+        for name, known in self.ids.items():
+            path = path.replace(f"{{{name}}}", data.draw(st.sampled_from([known, known, known, "nonsense", "%00", "0" * 300])))
+        query = {
+            p["name"]: str(data.draw(st.sampled_from(NASTY))).encode("utf-8", "replace").decode()
+            for p in operation.get("parameters", [])
+            if p["in"] == "query"
+        }
+        text = json.dumps(data.draw(bodies(operation)))
+        raw = data.draw(st.sampled_from([text.encode(), text.encode(), text.encode(), b"\xff\xfe{", b"{"]))
+        key = data.draw(st.sampled_from(["", "k" * 101, "a-key"]))
+        answer = self.client.generic(method.upper(), path, raw, **JSON, query_params=query or None, headers={"Idempotency-Key": key})
+        self.assertLess(answer.status_code, 500, (method, path, query, raw[:300], answer.content[:300]))
+        if answer.status_code >= 400:
+            self.assertEqual(answer["Content-Type"], "application/problem+json", (method, path, answer.content[:200]))
+            problem = answer.json()
+            self.assertTrue(problem["detail"].endswith("."))
+            for error in problem["errors"]:
+                self.assertTrue(error["sentence"].rstrip("”").endswith((".", "?")), error)

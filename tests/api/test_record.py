@@ -1,0 +1,135 @@
+"""The record: append-only, chained, and written once."""
+
+import os
+import threading
+
+import psycopg
+from django.db import connection
+from django.test import TransactionTestCase
+
+from dusky_heron.assessment.actions import enter_reading
+from dusky_heron.assessment.models import Reading
+from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.instruments.queries import meters
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.record.actor import Actor
+from dusky_heron.record.models import Chain, Entry
+from dusky_heron.record.queries import verify
+from dusky_heron.workshops.models import Member
+from tests.api.base import ApiTest, load_workshops
+
+
+class ChainOfHashes(ApiTest):
+    """Whatever is altered is found, and where."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.actor: Actor = Member.objects.get(username="orne").actor
+        self.entries = list(Entry.objects.filter(chain__subject_id=self.job(2).id))
+
+    def verdict(self) -> tuple[bool, int | None]:
+        answer = verify(self.actor, self.job(2).id)
+        return answer.whole, answer.first_altered
+
+    def test_an_untouched_chain_is_whole(self) -> None:
+        self.assertEqual(self.verdict(), (True, None))
+        self.assertEqual(len(self.entries), 7)
+
+    def test_one_changed_character_is_found(self) -> None:
+        entry = self.entries[2]
+        Entry.objects.filter(id=entry.id).update(text=entry.text.replace("Y2", "Y1"))
+        self.assertEqual(self.verdict(), (False, 3))
+
+    def test_an_entry_rewritten_with_a_new_hash_is_found_at_the_next(self) -> None:
+        from dusky_heron.record.actions.append import link
+
+        text = self.entries[1].text.replace("305", "310")
+        Entry.objects.filter(id=self.entries[1].id).update(text=text, hash=link(self.entries[0].hash, text))
+        self.assertEqual(self.verdict(), (False, 3))
+
+    def test_a_missing_or_swapped_entry_is_found(self) -> None:
+        Entry.objects.filter(id=self.entries[6].id).delete()
+        self.assertEqual(self.verdict(), (False, 7))
+        Entry.objects.filter(id=self.entries[3].id).delete()
+        self.assertEqual(self.verdict(), (False, 4))
+
+
+class DatabaseRoles(ApiTest):
+    """The application's own role may read and add entries, and nothing else with them."""
+
+    def test_update_delete_and_truncate_of_an_entry_fail(self) -> None:
+        url = os.environ["APPLICATION_DATABASE_URL"]
+        name = connection.settings_dict["NAME"]
+        with psycopg.connect(url, dbname=name, autocommit=True) as db:
+            for statement in (
+                "UPDATE record_entry SET text = ''",
+                "DELETE FROM record_entry",
+                "TRUNCATE record_entry",
+                "DROP TABLE record_entry",
+                "ALTER TABLE record_entry ADD COLUMN x int",
+            ):
+                with self.subTest(statement), self.assertRaises(psycopg.errors.InsufficientPrivilege):
+                    db.execute(statement)
+            db.execute("SELECT count(*) FROM record_entry")
+            superuser, creates = db.execute("SELECT rolsuper, rolcreatedb FROM pg_roles WHERE rolname = current_user").fetchone()
+            self.assertEqual((superuser, creates), (False, False))
+
+
+class Once(ApiTest):
+    """The same write sent twice with one key happens once."""
+
+    def test_twice_in_a_row(self) -> None:
+        path = f"positions/{self.position(1, 'C1').id}/readings"
+        body = {"value": "12.9u", "meter_id": self.meter_id()}
+        first = self.post(path, body, **{"Idempotency-Key": "k1"})
+        self.assertEqual(self.post(path, body, **{"Idempotency-Key": "k1"}), first)
+        self.assertEqual(Reading.objects.filter(position__job__number=1).count(), 1)
+        other = self.post(path, body | {"value": "13u"}, 409, **{"Idempotency-Key": "k1"})
+        self.assertIn("another write", other["detail"])
+
+    def test_a_refused_write_does_not_use_the_key_up(self) -> None:
+        path = f"positions/{self.position(1, 'C1').id}/readings"
+        self.post(path, {"value": "?", "meter_id": self.meter_id()}, 422, **{"Idempotency-Key": "k2"})
+        self.post(path, {"value": "12.9u", "meter_id": self.meter_id()}, **{"Idempotency-Key": "k2"})
+
+
+class Together(TransactionTestCase):
+    """Writes that arrive at the same moment."""
+
+    def setUp(self) -> None:
+        load_workshops()
+        self.actor = Member.objects.get(username="orne").actor
+        self.position = Position.objects.get(job__number=1)
+        self.meter_id = meters(self.actor)[0].id
+
+    def race(self, keys: list[str]) -> list[object]:
+        """One thread a key, all let go at once."""
+        start, answers = threading.Barrier(len(keys)), []
+
+        def write(key: str) -> None:
+            start.wait()
+            try:
+                data = ReadingIn(value="12.9u", meter_id=self.meter_id)
+                answers.append(enter_reading(self.actor, self.position.id, data, key=key))
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=write, args=(key,)) for key in keys]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        return answers
+
+    def test_one_key_from_eight_sides_writes_once(self) -> None:
+        answers = self.race(["same"] * 8)
+        self.assertEqual(len(answers), 8)
+        self.assertTrue(all(answer == answers[0] for answer in answers))
+        self.assertEqual(Reading.objects.filter(position=self.position).count(), 1)
+
+    def test_eight_keys_at_once_leave_a_whole_chain(self) -> None:
+        self.race([f"key {n}" for n in range(8)])
+        self.assertEqual(Reading.objects.filter(position=self.position).count(), 8)
+        job = Job.objects.get(number=1)
+        self.assertTrue(verify(self.actor, job.id).whole)
+        self.assertEqual(Chain.objects.get(subject_id=job.id).length, Entry.objects.filter(chain__subject_id=job.id).count())

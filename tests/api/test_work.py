@@ -1,0 +1,156 @@
+"""The work of a job through the API: what a technician is told, and what is kept."""
+
+from django.test import TransactionTestCase
+
+from dusky_heron.assessment.models import Reading
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.stock.models import Part
+from tests.api.base import ApiTest
+
+
+class ReadingBox(ApiTest):
+    """A marking before any job exists."""
+
+    def test_four_answers(self) -> None:
+        read = self.client.get("/api/reading-box", {"text": "µ68 K X2 305~ 2123"}).json()
+        self.assertEqual(read["marking"]["capacitance"][0], {"value": 680e-9, "number": "680", "unit": "nF"})
+        self.assertEqual(read["charge"]["voltage"]["number"], "431")
+        self.assertEqual(read["may_take_its_place"], ["X2", "X1", "Y2", "Y1"])
+        self.assertTrue(read["tool"]["times"][0]["nominal"]["number"])
+
+    def test_what_cannot_be_read_is_said(self) -> None:
+        answer = self.client.get("/api/reading-box", {"text": "quayside"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertEqual(answer.json()["errors"][0]["field"], "marking")
+
+
+class Pump(ApiTest):
+    """Demo job 1, from charge to choice."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.c1 = f"positions/{self.position(1, 'C1').id}"
+
+    def test_energy_and_times_by_hand(self) -> None:
+        plan = self.get(f"{self.c1}/discharge")
+        self.assertAlmostEqual(plan["charge"]["energy"]["value"], 0.5 * 16.8e-6 * 2 * 450**2)
+        tool = next(t for t in plan["tools"] if t["name"].startswith("4.7 kΩ"))
+        self.assertAlmostEqual(tool["times"][0]["nominal"]["value"], 0.1913, places=4)
+        self.assertAlmostEqual(tool["times"][0]["worst"]["value"], 0.1913 * 1.05 * 1.05, places=4)
+
+    def test_a_refused_resistor_cannot_be_used(self) -> None:
+        plan = self.get(f"{self.c1}/discharge")
+        refused = next(t for t in plan["tools"] if t["refusals"])
+        answer = self.post(f"{self.c1}/charge", {"state": "emptying", "resistor_id": refused["resistor_id"]}, 422)
+        self.assertEqual(answer["detail"], refused["refusals"][0])
+
+    def test_reading_verdict_choice_and_record(self) -> None:
+        plan = self.get(f"{self.c1}/discharge")
+        self.post(f"{self.c1}/charge", {"state": "emptying", "resistor_id": plan["tools"][0]["resistor_id"]})
+        judged = self.post(f"{self.c1}/readings", {"value": "12.9u", "meter_id": self.meter_id()})
+        self.assertEqual(judged["verdict"]["word"], "replace")
+        self.assertEqual(judged["readings"][0]["interval"], "12.6 to 13.2 µF")
+        found = self.get(f"{self.c1}/candidates")
+        refused = {reason["rule_id"] for row in found["rejected"] for reason in row["reasons"]}
+        self.assertLessEqual({"role.start_for_run", "voltage.ac"}, refused)
+        chosen = self.post(f"{self.c1}/choice", {"part_id": found["accepted"][0]["part"]["id"]})
+        self.assertEqual(chosen["choice"]["marking"], "16 µF ±5 % 450 V~ cl. B P2 25/085/21")
+        entries = self.get(f"jobs/{self.job(1).id}/record")
+        kinds = [entry["kind"] for entry in entries]
+        self.assertEqual(kinds[2:], ["charge noted", "reading", "verdict", "replacement chosen"])
+        self.assertEqual({entry["by_name"] for entry in entries}, {"M. Orne"})
+        self.assertTrue(self.get(f"jobs/{self.job(1).id}/record/verified")["whole"])
+
+    def test_a_refused_part_cannot_be_chosen(self) -> None:
+        start = Part.objects.get(marking="16-20 µF 330 VAC")
+        answer = self.post(f"{self.c1}/choice", {"part_id": str(start.id)}, 422)
+        self.assertIn("start capacitor", answer["detail"])
+
+    def test_typed_garbage_is_refused_at_its_field_and_nothing_is_kept(self) -> None:
+        for value in ("", "12.9", "OL", "-3u", "11 F", "1e999u"):
+            with self.subTest(value):
+                answer = self.post(f"{self.c1}/readings", {"value": value, "meter_id": self.meter_id()}, 422)
+                self.assertEqual(answer["errors"][0]["field"], "value")
+        self.assertFalse(Reading.objects.filter(position__job__number=1).exists())
+
+    def test_a_changed_marking_offers_a_new_verdict_and_keeps_the_old_one(self) -> None:
+        self.post(f"{self.c1}/readings", {"value": "12.9u", "meter_id": self.meter_id()})
+        self.put(self.c1, {"version": 1, "name": "C1", "role": "motor_run", "marking": "13 µF ±5 % 450 V~"})
+        known = self.get(f"{self.c1}/assessment")
+        self.assertEqual((known["verdict"]["word"], known["recorded"]["word"], known["differs"]), ("keep", "replace", True))
+        again = self.post(f"{self.c1}/verdict", {})
+        self.assertEqual((again["recorded"]["word"], again["differs"]), ("keep", False))
+
+
+class TwoPeople(ApiTest):
+    """One thing changed by two: the second is told, with what it is now."""
+
+    def test_every_editable_thing_refuses_a_stale_write(self) -> None:
+        sheet = self.get(f"jobs/{self.job(2).id}/sheet")
+        meter, part, resistor = self.get("meters")[0], self.get("parts")[0], self.get("resistors")[0]
+        member = next(m for m in self.get("members") if m["username"] == "vell")
+        made = {"resistance": "4k7", "power": "25 W", "working_voltage": "700 V", "pulse_energy": ""}
+        things = {
+            f"jobs/{sheet['job']['id']}": sheet["job"],
+            f"positions/{sheet['positions'][0]['id']}": sheet["positions"][0],
+            f"meters/{meter['id']}": meter,
+            f"parts/{part['id']}": part,
+            f"resistors/{resistor['id']}": resistor | made,
+            f"members/{member['id']}": member,
+        }
+        for path, thing in things.items():
+            with self.subTest(path):
+                self.put(path, thing)
+                answer = self.put(path, thing, 409)
+                self.assertEqual(answer["current"]["version"], thing["version"] + 1)
+                self.put(path, thing | {"version": answer["current"]["version"]})
+
+
+class Statements(ApiTest):
+    """Reads cost the same however much there is to read."""
+
+    def test_bench_and_sheet_take_a_constant_number_of_statements(self) -> None:
+        def cost(path: str) -> int:
+            with self.assertNumQueries(8 if path == "bench" else 8):
+                self.get(path)
+            return 8
+
+        before = cost("bench")
+        workshop = self.job(1).workshop
+        for number in range(100, 120):
+            job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
+            Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
+        self.assertEqual(cost("bench"), before)
+        cost(f"jobs/{self.job(2).id}/sheet")
+
+
+class Roles(ApiTest):
+    """What an apprentice may not do; a workshop keeps a lead."""
+
+    def test_an_apprentice_works_but_does_not_decide(self) -> None:
+        meter_id = self.meter_id()
+        self.sign_in("vell")
+        c1 = f"positions/{self.position(1, 'C1').id}"
+        self.post(f"{c1}/readings", {"value": "16u", "meter_id": meter_id})
+        part = self.get(f"{c1}/candidates")["accepted"][0]["part"]
+        self.assertIn("apprentice", self.post(f"{c1}/choice", {"part_id": part["id"]}, 403)["detail"])
+        new = {"username": "new", "name": "N", "role": "lead", "password": "long-enough-words"}
+        self.post("members", new, 403)
+
+    def test_the_last_lead_stays_one(self) -> None:
+        me = next(m for m in self.get("members") if m["username"] == "orne")
+        answer = self.put(f"members/{me['id']}", me | {"role": "apprentice"}, 422)
+        self.assertEqual(answer["errors"][0]["field"], "role")
+
+
+class NumbersOfJobs(TransactionTestCase):
+    """Jobs are numbered by workshop, one after the other."""
+
+    def test_next_number(self) -> None:
+        from dusky_heron.jobs.actions import open_job
+        from dusky_heron.jobs.schemas import JobIn
+        from dusky_heron.workshops.actions import found_workshop
+
+        lead = found_workshop("W", "lead", "L", "long-enough-words")
+        data = JobIn(title="Pump", supply_voltage="230", supply_frequency="50")
+        self.assertEqual([open_job(lead, data)["number"] for _ in range(3)], [1, 2, 3])

@@ -1,0 +1,53 @@
+"""A live server over the demo data, and a browser signed in to it."""
+
+import datetime
+from pathlib import Path
+from typing import ClassVar
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium import webdriver
+
+from dusky_heron.demo.scenario import load
+from tests.api.base import PASSWORD  # also keeps the request log quiet
+from tests.browser.page import DESKTOP, Page, start_browser
+
+AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+
+
+class BrowserTest(StaticLiveServerTestCase):
+    """Each test starts from the demo data, in one browser for the class; no view may break the page's policy."""
+
+    host = "127.0.0.1"
+    browser: ClassVar[webdriver.Chrome]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.browser = start_browser()
+        cls.addClassCleanup(cls.browser.quit)
+
+    def setUp(self) -> None:
+        load(PASSWORD, datetime.date.today())
+        self.browser.delete_all_cookies()
+        self.page = Page(self.browser, self.live_server_url)
+        self.page.size(*DESKTOP)
+        self.browser.get_log("browser")
+
+    def tearDown(self) -> None:
+        said = [entry["message"] for entry in self.browser.get_log("browser") if entry["level"] == "SEVERE"]
+        broken = [line for line in said if "status of 4" not in line]  # answers the page shows as sentences
+        self.assertFalse(broken)
+        self.browser.get("about:blank")
+
+    def sign_in(self, username: str = "orne") -> Page:
+        self.page.sign_in(username, PASSWORD)
+        return self.page
+
+    def assert_axe_clean(self, name: str) -> None:
+        """No finding of axe-core for WCAG 2.2 A and AA."""
+        self.browser.execute_script(AXE.read_text(encoding="utf-8"))
+        rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+        run = "const [tags, done] = arguments; axe.run({runOnly: tags}).then((found) => done(found.violations))"
+        found = self.browser.execute_async_script(run, rules)
+        said = [f"{v['id']}: {v['help']}: {[n['html'][:160] for n in v['nodes']][:3]}" for v in found]
+        self.assertFalse(said, f"{name}: {said}")

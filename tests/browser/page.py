@@ -1,0 +1,105 @@
+"""The real page in headless Chromium, driven as a person would: by keys, labels and words seen."""
+
+import os
+import tempfile
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+DESKTOP, PHONE = (1280, 800), (390, 844)
+FLAGS = (
+    "--headless=new --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update "
+    "--disable-sync --hide-scrollbars --window-size=1280,800 --force-prefers-reduced-motion"
+)
+
+
+def start_browser() -> webdriver.Chrome:
+    """A browser with a profile of its own; without a sandbox only for root, who cannot have one."""
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in FLAGS.split():
+        options.add_argument(flag)
+    options.add_argument(f"--user-data-dir={tempfile.mkdtemp(prefix='dusky-browser-')}")
+    if os.geteuid() == 0:
+        options.add_argument("--no-sandbox")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    return webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+
+
+class Page:
+    """What a person does with the page, and what they see."""
+
+    def __init__(self, browser: webdriver.Chrome, url: str) -> None:
+        self.browser, self.url = browser, url
+
+    def open(self, path: str = "/") -> None:
+        self.browser.get(self.url + path)
+
+    def size(self, width: int, height: int) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def dark(self, on: bool) -> None:
+        self.browser.execute_script("localStorage.setItem('theme', arguments[0])", "dark" if on else "light")
+        self.browser.refresh()
+
+    def press(self, *keys: str) -> None:
+        """Keys to wherever the focus is."""
+        for key in keys:
+            ActionChains(self.browser).send_keys(key).perform()
+
+    def fill(self, label: str, text: str) -> None:
+        """Replace what a labelled field holds; choose the option by its words in a list of choices."""
+        field = self.labelled(label)
+        if field.tag_name != "select":
+            field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
+    def labelled(self, label: str) -> WebElement:
+        path = f"//label[normalize-space()='{label}' or starts-with(normalize-space(),'{label},')]"
+        found = self.until(lambda: self.browser.find_elements(By.XPATH, path))
+        return self.browser.find_element(By.ID, found[0].get_attribute("for") or "")
+
+    def click(self, words: str) -> None:
+        path = f"//*[self::button or self::a][contains(normalize-space(), {words!r})]"
+        self.until(lambda: self.browser.find_elements(By.XPATH, path))[0].click()
+
+    def text(self) -> str:
+        """Everything that can be seen, spaces made plain."""
+        return " ".join(self.browser.find_element(By.TAG_NAME, "body").text.replace("\u00a0", " ").split())
+
+    def see(self, *words: str) -> str:
+        """Wait until all of the words can be seen."""
+        try:
+            self.until(lambda: all(w in self.text() for w in words))
+        except Exception as error:
+            missing = [w for w in words if w not in self.text()]
+            raise AssertionError(f"not seen: {missing}; on the page: {self.text()}") from error
+        return self.text()
+
+    def until(self, condition):  # type: ignore[no-untyped-def]
+        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=()).until(lambda _: condition())
+
+    def focus_by_tab(self, words: str, *, limit: int = 80) -> None:
+        """Tab until what has the focus says these words, as a person without a mouse would."""
+        for _ in range(limit):
+            focused = self.browser.switch_to.active_element
+            if focused.tag_name != "body" and words in (focused.text or focused.get_attribute("aria-label") or ""):
+                return
+            self.press(Keys.TAB)
+        raise AssertionError(f"{words!r} cannot be reached by Tab")
+
+    def sign_in(self, username: str, password: str) -> None:
+        self.open()
+        self.see("User name")
+        self.press(username, Keys.TAB, password, Keys.ENTER)
+        self.see("Open jobs")
+
+    def shot(self, file: Path | str) -> None:
+        self.browser.save_screenshot(str(file))
