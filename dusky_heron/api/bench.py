@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from dusky_heron.assessment.queries import standings
 from dusky_heron.assessment.schemas import StandingOut
@@ -13,6 +13,7 @@ from dusky_heron.discharge.queries import charge_line
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, PositionOut
+from dusky_heron.presented import Schema
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut

@@ -5,10 +5,11 @@ from typing import Any
 
 from django.core.exceptions import SuspiciousOperation
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.presented import Schema
 from dusky_heron.record.errors import KeyReused, NotAllowed, NotFound, SignInRefused, Stale, Throttled
 from dusky_heron.settings.logs import log
 

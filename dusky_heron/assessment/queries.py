@@ -34,9 +34,9 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
     shown = _show_verdict(verdict)
     return AssessmentOut(
         readings=[_show_reading(r) for r in readings],
-        signs=[SeenOut.from_orm(s) for s in signs],
+        signs=[SeenOut.from_row(s) for s in signs],
         verdict=shown,
-        recorded=RecordedOut.from_orm(recorded) if recorded else None,
+        recorded=RecordedOut.from_row(recorded) if recorded else None,
         differs=recorded is None or recorded.word != shown.word or json.loads(recorded.reasons) != reasons_of(shown),
     )
 

@@ -4,11 +4,10 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field
 
 from dusky_heron.core.model import Condition, Sign, Word
-from dusky_heron.presented import Figure
+from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Typed
 
 

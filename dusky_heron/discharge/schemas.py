@@ -3,10 +3,8 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Schema
-
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.presented import Figure, MarkingOut
+from dusky_heron.presented import Figure, MarkingOut, Schema
 
 
 class ChargeOut(Schema):

@@ -52,7 +52,7 @@ def _resistors(actor: Actor) -> list[DischargeResistor]:
 
 def show_meter(meter: Meter) -> MeterOut:
     """A meter as the API shows it."""
-    return MeterOut.from_orm(meter)
+    return MeterOut.from_row(meter)
 
 
 def show_resistor(resistor: DischargeResistor) -> ResistorOut:

@@ -4,11 +4,10 @@ from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field
 
 from dusky_heron.core.discharge import Construction
-from dusky_heron.presented import Figure
+from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Day, Name, Typed, Version
 
 Percent = Annotated[float, Field(ge=0, le=50)]

@@ -5,6 +5,7 @@ from uuid import UUID
 from dusky_heron.core import model as core
 from dusky_heron.core.discharge import discharge_standards
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.markings.model import Marking
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     Connection,
@@ -45,17 +46,18 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     position = Position.objects.select_related("job").filter(id=position_id, job__workshop_id=actor.workshop_id).first()
     if position is None:
         raise NotFound
+    marking = read_marking(position.marking)
     space = (position.length_mm, position.width_mm, position.height_mm)
     known = core.Position(
         name=position.name,
         role=core.Role(position.role),
-        marking=read_marking(position.marking),
+        marking=marking,
         supply_v=position.job.supply_v,
         supply_hz=position.job.supply_hz,
         space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
         pitch_mm=position.pitch_mm,
     )
-    return show_position(position), known, show_job(position.job)
+    return show_position(position, marking), known, show_job(position.job)
 
 
 def words(actor: Actor) -> WordsOut:
@@ -99,8 +101,8 @@ def show_job(job: Job) -> JobOut:
     )
 
 
-def show_position(position: Position) -> PositionOut:
-    """A position as the API shows it."""
+def show_position(position: Position, marking: Marking | None = None) -> PositionOut:
+    """A position as the API shows it; `marking` when it has been read already."""
     given = {field: getattr(position, field) for field in PositionIn.model_fields}
     return PositionOut(
         **given,
@@ -108,5 +110,5 @@ def show_position(position: Position) -> PositionOut:
         job_id=position.job_id,
         version=position.version,
         role_title=core.ROLE_TITLES[core.Role(position.role)],
-        read=show_marking(read_marking(position.marking)),
+        read=show_marking(marking or read_marking(position.marking)),
     )

@@ -56,4 +56,4 @@ def job_record(request: HttpRequest, job_id: UUID) -> list[dict[str, Any]]:
 def job_record_verified(request: HttpRequest, job_id: UUID) -> VerifiedOut:
     """Whether the chain of a job is whole, recomputed now."""
     queries.job(actor_of(request), job_id)
-    return VerifiedOut.from_orm(record.verify(actor_of(request), job_id))
+    return VerifiedOut.from_row(record.verify(actor_of(request), job_id))

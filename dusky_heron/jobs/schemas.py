@@ -5,11 +5,10 @@ from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from dusky_heron.core.model import Role
-from dusky_heron.presented import Figure, MarkingOut
+from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]

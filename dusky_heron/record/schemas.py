@@ -4,8 +4,9 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import AfterValidator, Field, StringConstraints
+
+from dusky_heron.presented import Schema
 
 
 def printable(text: str) -> str:

@@ -18,12 +18,12 @@ def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
     need = need_of(position)
     shown, parts = drawer(actor)
     last = Choice.objects.filter(position_id=position_id).last()
-    return show_candidates(describe(need), rank(need, parts), shown, ChoiceOut.from_orm(last) if last else None)
+    return show_candidates(describe(need), rank(need, parts), shown, ChoiceOut.from_row(last) if last else None)
 
 
 def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
     """The part chosen last by position, of positions the asker may see. One statement."""
-    return {c.position_id: ChoiceOut.from_orm(c) for c in Choice.objects.filter(position_id__in=position_ids)}
+    return {c.position_id: ChoiceOut.from_row(c) for c in Choice.objects.filter(position_id__in=position_ids)}
 
 
 def show_candidates(

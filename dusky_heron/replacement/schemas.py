@@ -3,8 +3,7 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Schema
-
+from dusky_heron.presented import Schema
 from dusky_heron.stock.schemas import PartOut
 
 

@@ -2,6 +2,7 @@
 
 from dusky_heron.core import model as core
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.markings.model import Marking
 from dusky_heron.presented import Figure, ratings
 from dusky_heron.record.actor import Actor
 from dusky_heron.stock.models import Part
@@ -18,20 +19,21 @@ def parts(actor: Actor, words: str = "") -> list[PartOut]:
 def drawer(actor: Actor) -> tuple[dict[str, PartOut], list[core.Part]]:
     """The whole drawer, as shown (by id) and as the core knows it."""
     found = _parts(actor)
-    return {str(part.id): show_part(part) for part in found}, [core_part(part) for part in found]
+    read = [(part, read_marking(part.marking)) for part in found]
+    return {str(part.id): show_part(part, marking) for part, marking in read}, [_core_part(*pair) for pair in read]
 
 
 def _parts(actor: Actor) -> list[Part]:
     return list(Part.objects.filter(workshop_id=actor.workshop_id).order_by("capacitance_f", "marking", "id"))
 
 
-def core_part(part: Part) -> core.Part:
+def _core_part(part: Part, marking: Marking) -> core.Part:
     """A stock item as the core knows it."""
     size = (part.length_mm, part.width_mm, part.height_mm)
     return core.Part(
         part_id=str(part.id),
         kind=core.PartKind(part.kind),
-        marking=read_marking(part.marking),
+        marking=marking,
         quantity=part.quantity,
         origin=core.Origin(part.origin),
         size_mm=(size[0], size[1], size[2]) if size[0] and size[1] and size[2] else None,
@@ -41,9 +43,9 @@ def core_part(part: Part) -> core.Part:
     )
 
 
-def show_part(part: Part) -> PartOut:
-    """A stock item as the API shows it."""
-    marking = read_marking(part.marking)
+def show_part(part: Part, marking: Marking | None = None) -> PartOut:
+    """A stock item as the API shows it; `marking` when it has been read already."""
+    marking = marking or read_marking(part.marking)
     given = {field: getattr(part, field) for field in PartIn.model_fields}
     return PartOut(
         **given,

@@ -4,11 +4,10 @@ from decimal import Decimal
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field
 
 from dusky_heron.core.model import Origin, PartKind
-from dusky_heron.presented import Figure
+from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Line, Printed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]

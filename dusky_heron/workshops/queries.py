@@ -8,7 +8,7 @@ from dusky_heron.workshops.schemas import MemberOut
 def members(actor: Actor) -> list[MemberOut]:
     """The workshop's members by name."""
     found = Member.objects.filter(workshop_id=actor.workshop_id).order_by("name")
-    return [MemberOut.from_orm(member) for member in found]
+    return [MemberOut.from_row(member) for member in found]
 
 
 def nominal_supply(actor: Actor) -> tuple[float, float]:

@@ -3,9 +3,9 @@
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import AfterValidator, StringConstraints
 
+from dusky_heron.presented import Schema
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.schemas import Name, Version, printable
 

@@ -36,7 +36,8 @@ class Strangers(ApiTest):
             "job_id": sheet["job"],
             "position_id": sheet["positions"][0],
             "meter_id": self.get("meters")[0],
-            "resistor_id": self.get("resistors")[0] | {"resistance": "1k", "power": "1 W", "working_voltage": "9 V", "pulse_energy": ""},
+            "resistor_id": self.get("resistors")[0]
+            | {"resistance": "1k", "power": "1 W", "working_voltage": "9 V", "pulse_energy": ""},
             "part_id": self.get("parts")[0],
             "member_id": self.get("members")[0] | {"new": "long-enough-words"},
         }

@@ -89,7 +89,9 @@ class Garbage(TestCase):
         text = json.dumps(data.draw(bodies(operation)))
         raw = data.draw(st.sampled_from([text.encode(), text.encode(), text.encode(), b"\xff\xfe{", b"{"]))
         key = data.draw(st.sampled_from(["", "k" * 101, "a-key"]))
-        answer = self.client.generic(method.upper(), path, raw, **JSON, query_params=query or None, headers={"Idempotency-Key": key})
+        answer = self.client.generic(
+            method.upper(), path, raw, **JSON, query_params=query or None, headers={"Idempotency-Key": key}
+        )
         self.assertLess(answer.status_code, 500, (method, path, query, raw[:300], answer.content[:300]))
         if answer.status_code >= 400:
             self.assertEqual(answer["Content-Type"], "application/problem+json", (method, path, answer.content[:200]))

@@ -44,7 +44,12 @@ class Views(BrowserTest):
 
     def test_dialogs_are_clean_and_close_by_escape(self) -> None:
         page = self.sign_in()
-        for path, key, words in (("/", "j", "New job"), ("/", "?", "Anywhere"), ("/meters", "n", "Calibration due"), ("/drawer", "n", "How many")):
+        for path, key, words in (
+            ("/", "j", "New job"),
+            ("/", "?", "Anywhere"),
+            ("/meters", "n", "Calibration due"),
+            ("/drawer", "n", "How many"),
+        ):
             page.open(path)
             page.until(lambda: self.browser.execute_script("return document.querySelector('main') !== null"))
             page.see("M. Orne")

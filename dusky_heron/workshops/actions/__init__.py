@@ -22,7 +22,7 @@ def add_member(actor: Actor, data: NewMember) -> MemberOut:
     member = Member(workshop_id=actor.workshop_id, username=data.username, name=data.name, role=data.role)
     _set_password(member, data.password, "password")
     append(actor, actor.workshop_id, "member added", {"member": data.name, "username": data.username, "role": data.role})
-    return MemberOut.from_orm(member)
+    return MemberOut.from_row(member)
 
 
 @action(Permission.LEAD)
@@ -33,9 +33,9 @@ def edit_member(actor: Actor, member_id: UUID, data: MemberEdit) -> MemberOut:
     others = Member.objects.filter(workshop_id=actor.workshop_id, role=MemberRole.LEAD, is_active=True).exclude(id=member_id)
     if not stays_lead and not others.exists():
         raise InputError("role", "A workshop keeps at least one active lead.")
-    save_edited(member, data.version, data.model_dump(exclude={"version"}), MemberOut.from_orm)
+    save_edited(member, data.version, data.model_dump(exclude={"version"}), MemberOut.from_row)
     append(actor, actor.workshop_id, "member changed", data.model_dump(mode="json", exclude={"version"}))
-    return MemberOut.from_orm(member)
+    return MemberOut.from_row(member)
 
 
 @action(Permission.LEAD)
@@ -44,7 +44,7 @@ def reset_password(actor: Actor, member_id: UUID, data: NewPassword) -> MemberOu
     member = _member(actor, member_id)
     _set_password(member, data.new, "new")
     append(actor, actor.workshop_id, "password reset", {"member": member.name})
-    return MemberOut.from_orm(member)
+    return MemberOut.from_row(member)
 
 
 @action(Permission.WORK)
@@ -55,7 +55,7 @@ def change_own_password(actor: Actor, data: OwnPassword) -> MemberOut:
         raise InputError("old", "That is not your present password.")
     _set_password(member, data.new, "new")
     append(actor, actor.workshop_id, "password changed", {"member": member.name})
-    return MemberOut.from_orm(member)
+    return MemberOut.from_row(member)
 
 
 def _member(actor: Actor, member_id: UUID) -> Member:

@@ -13,11 +13,11 @@ const id = useId()
     <select
       :id
       v-model="model"
-      @keydown.enter.prevent="($event.target as HTMLSelectElement).form?.requestSubmit()"
       :aria-invalid="error ? true : undefined"
       :aria-describedby="error ? `${id}-says` : undefined"
       class="mt-1 min-h-11 w-full rounded-sm border bg-sheet px-3 py-2"
       :class="error ? 'border-2 border-danger' : 'border-slate3'"
+      @keydown.enter.prevent="($event.target as HTMLSelectElement).form?.requestSubmit()"
     >
       <option v-for="option in options" :key="option.id" :value="option.id">{{ option.title }}</option>
     </select>
