@@ -19,6 +19,10 @@ from dusky_heron.jobs.schemas import PositionOut
 from dusky_heron.presented import Figure, show_marking
 from dusky_heron.record.actor import Actor
 
+CAUTIONS = {
+    ChargeState.UNKNOWN: "Nobody has emptied it yet: empty it before a meter or a hand touches it.",
+    ChargeState.ENERGISED: "It is energised: no meter on it, no hand near it.",
+}
 NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking."
 
 
@@ -60,10 +64,12 @@ def charge_line(positions: list[PositionOut]) -> list[ChargeItem]:
 
 def show_note(position: PositionOut, note: ChargeNote | None) -> ChargeItem:
     """A position on the charge line."""
+    state = ChargeState(note.state) if note else ChargeState.UNKNOWN
     return ChargeItem(
         position_id=position.id,
         name=position.name,
-        state=ChargeState(note.state) if note else ChargeState.UNKNOWN,
+        state=state,
+        caution=CAUTIONS.get(state, ""),
         tool=note.tool if note else "",
         at=note.at if note else None,
         by_name=note.by_name if note else "",

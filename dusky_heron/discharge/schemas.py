@@ -78,6 +78,7 @@ class ChargeItem(Schema):
     position_id: UUID
     name: str
     state: ChargeState
+    caution: str
     tool: str
     at: datetime | None
     by_name: str

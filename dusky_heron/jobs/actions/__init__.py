@@ -66,7 +66,12 @@ def edit_position(actor: Actor, position_id: UUID, data: PositionEdit) -> Positi
 def _said(data: PositionIn, shown: PositionOut) -> dict[str, Any]:
     """What the record keeps of a position: what was typed, and what it was read as."""
     read = [f"{token.text}: {token.meaning}" for token in shown.read.tokens]
-    return {**data.model_dump(mode="json", exclude={"version"}), "read": read, "unread": shown.read.unread}
+    return {
+        **data.model_dump(mode="json", exclude={"version"}),
+        "role": shown.role_title,
+        "read": read,
+        "unread": shown.read.unread,
+    }
 
 
 def _name_is_free(job_id: UUID, name: str) -> None:

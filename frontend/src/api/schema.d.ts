@@ -1438,6 +1438,8 @@ export interface components {
             /** Name */
             name: string;
             state: components["schemas"]["ChargeState"];
+            /** Caution */
+            caution: string;
             /** Tool */
             tool: string;
             /** At */

@@ -49,6 +49,8 @@ const edit = (r: Schemas['ResistorOut']) =>
     pulse_energy: typed(r.pulse_energy),
   })
 const overdue = (due: string | null) => due !== null && due < new Date().toISOString().slice(0, 10)
+const sayDue = (due: string | null) =>
+  due ? `calibration due ${due}${overdue(due) ? ', overdue' : ''}` : 'no calibration date'
 useShortcuts({ n: () => (meter.value = {}) })
 </script>
 
@@ -61,8 +63,7 @@ useShortcuts({ n: () => (meter.value = {}) })
           <span class="font-semibold">{{ row.name }}</span>
           <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
           <span :class="overdue(row.calibration_due) ? 'font-semibold text-ochre-text' : 'text-slate5'">
-            {{ row.calibration_due ? `calibration due ${row.calibration_due}` : 'no calibration date' }}
-            <template v-if="overdue(row.calibration_due)">, overdue</template>
+            {{ sayDue(row.calibration_due) }}
           </span>
         </button>
       </li>
