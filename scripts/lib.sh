@@ -32,3 +32,6 @@ load_env() {
     [ -n "${!key+set}" ] || export "$key=$value"
   done < "$ROOT/.env"
 }
+
+# Where root keeps the data of a checkout in this place, with a copy of its .env beside it.
+root_data() { printf '/var/lib/postgresql/dusky-heron-%s' "$(printf %s "$ROOT" | sha256sum | cut -c1-10)"; }

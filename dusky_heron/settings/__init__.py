@@ -17,7 +17,14 @@ ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[:
 CSRF_TRUSTED_ORIGINS = env.list("CSRF_TRUSTED_ORIGINS", default=[])
 BEHIND_TLS = env.bool("BEHIND_TLS", default=False)
 
-DATABASES = {"default": {**env.db("DATABASE_URL"), "CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True, "ATOMIC_REQUESTS": False}}
+DATABASES = {
+    "default": {
+        **env.db("DATABASE_URL"),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {"connect_timeout": 5},
+    }
+}
 # The role the application runs as; migrations, run by the owner, grant it what it may do.
 DATABASE_APP_ROLE = env.str("DATABASE_APP_ROLE", default="dusky_app")
 

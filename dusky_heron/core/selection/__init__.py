@@ -32,11 +32,13 @@ def need_of(position: Position) -> Need:
 
     :param position: the place; its marking is the old part's
     :returns: Need with a capacitance window for each section (farads) and the ratings not to fall below
-    :raises InputError: a role the drawer is not ranked for yet (field `role`)
+    :raises InputError: a role the drawer is not ranked for yet (field `role`), or a start part in a run place (`marking`)
     :source: windows by role in the table `replacement_windows`; ratings IEC 60252-1, IEC 60384-14
     """
     if position.role not in RANKED_ROLES:
         raise InputError("role", "The drawer is ranked for motor run and X places so far; choose by the standard here.")
+    if position.role == Role.MOTOR_RUN and position.marking.printed_range:
+        raise InputError("marking", "A start capacitor in a run place says nothing about it: take the value from the motor's plate.")
     window = toml_table("replacement_windows")[position.role]
     old = position.marking
     return Need(

@@ -31,12 +31,11 @@ def _class(rule: Rule, case: Case) -> Iterator[Finding]:
     place = case.position.place_classes or ("X2",)
     printed = case.position.marking.class_names
     answer = may_replace(place, printed)
-    yield rule.says(
-        Word.KEEP if answer.allowed else Word.CONDEMN,
-        answer.reason,
-        reading=" ".join(printed) or "no class printed",
-        limit=f"{' and '.join(place)} or better",
-    )
+    word, sentence = (Word.KEEP, answer.reason) if answer.allowed else (Word.CONDEMN, answer.reason)
+    if printed == ("X3",) and not case.position.place_classes:
+        word, sentence = Word.WATCH, "X3 is an old class without an impulse test: take an X2 or better when it is replaced."
+    shown = " ".join(printed) or "no class printed"
+    yield rule.says(word, sentence, reading=shown, limit=f"{' and '.join(place)} or better")
 
 
 RULES = (

@@ -1,12 +1,12 @@
 """The frame of every write: permission, transaction, and an idempotency key that makes it happen once."""
 
-import hashlib
 import json
 from collections.abc import Callable
 from functools import wraps
 from typing import Any, Concatenate, ParamSpec
 
 from django.db import transaction
+from django.utils.crypto import salted_hmac
 from pydantic import BaseModel
 
 from dusky_heron.core.errors import InputError
@@ -59,4 +59,5 @@ def _claim(actor: Actor, key: str, fingerprint: str) -> Write:
 
 def _fingerprint(name: str, args: tuple[Any, ...], kwargs: dict[str, Any]) -> str:
     plain = [a.model_dump(mode="json") if isinstance(a, BaseModel) else a for a in (*args, *kwargs.values())]
-    return hashlib.sha256(canonical({"action": name, "arguments": plain}).encode()).hexdigest()
+    text = canonical({"action": name, "arguments": plain})
+    return salted_hmac("dusky_heron.record.once", text, algorithm="sha256").hexdigest()  # keyed: arguments may be passwords
