@@ -46,7 +46,7 @@ def edit_position(request: HttpRequest, position_id: UUID, data: PositionEdit) -
 
 
 @router.get("jobs/{job_id}/record", response=list[EntryOut])
-def job_record(request: HttpRequest, job_id: UUID) -> list[dict[str, Any]]:
+def job_record(request: HttpRequest, job_id: UUID) -> list[EntryOut]:
     """The entries of a job, oldest first."""
     queries.job(actor_of(request), job_id)
     return record.entries_of(actor_of(request), job_id)

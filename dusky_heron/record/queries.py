@@ -2,12 +2,12 @@
 
 import json
 from dataclasses import dataclass
-from typing import Any
 from uuid import UUID
 
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain, Entry
+from dusky_heron.record.schemas import EntryOut
 
 FIRST = "0" * 64
 
@@ -22,10 +22,19 @@ class Verified:
     first_altered: int | None
 
 
-def entries_of(actor: Actor, subject_id: UUID) -> list[dict[str, Any]]:
+def entries_of(actor: Actor, subject_id: UUID) -> list[EntryOut]:
     """The entries of a chain, oldest first, as they were written. One statement."""
     found = Entry.objects.filter(chain__subject_id=subject_id, chain__workshop_id=actor.workshop_id)
-    return [{**json.loads(entry.text), "hash": entry.hash} for entry in found]
+    return [_show(entry) for entry in found]
+
+
+def _show(entry: Entry) -> EntryOut:
+    """An entry as it was written; one whose text was broken from outside is still shown, as what it is now."""
+    try:
+        return EntryOut.model_validate({**json.loads(entry.text), "hash": entry.hash})
+    except ValueError:
+        body = {"text": entry.text}
+        return EntryOut(sequence=entry.sequence, at=None, by=None, by_name="", kind="unreadable", body=body, hash=entry.hash)
 
 
 def verify(actor: Actor, subject_id: UUID) -> Verified:
@@ -35,10 +44,16 @@ def verify(actor: Actor, subject_id: UUID) -> Verified:
         return Verified(True, 0, FIRST, None)
     previous, expected = FIRST, 1
     for entry in chain.entries.all():
-        body = json.loads(entry.text)
-        fits = entry.sequence == expected and body["sequence"] == expected and body["subject"] == str(subject_id)
-        if not fits or link(previous, entry.text) != entry.hash:
+        if not _fits(entry, previous, expected, subject_id):
             return Verified(False, chain.length, chain.head, expected)
         previous, expected = entry.hash, expected + 1
     whole = expected - 1 == chain.length and previous == chain.head
     return Verified(whole, chain.length, chain.head, None if whole else expected)
+
+
+def _fits(entry: Entry, previous: str, expected: int, subject_id: UUID) -> bool:
+    """The hash first: a text that still has its hash was written by us, and can be read."""
+    if entry.sequence != expected or link(previous, entry.text) != entry.hash:
+        return False
+    said = json.loads(entry.text)
+    return bool(said["sequence"] == expected and said["subject"] == str(subject_id))

@@ -29,8 +29,8 @@ class EntryOut(Schema):
     """One line of a record."""
 
     sequence: int
-    at: datetime
-    by: UUID
+    at: datetime | None
+    by: UUID | None
     by_name: str
     kind: str
     body: dict[str, Any]

@@ -1,11 +1,16 @@
 """The record: append-only, chained, and written once."""
 
+import json
 import os
 import threading
+from urllib.parse import urlsplit
 
 import psycopg
 from django.db import connection
-from django.test import TransactionTestCase
+from django.test import Client, TransactionTestCase
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
 
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.models import Reading
@@ -14,9 +19,9 @@ from dusky_heron.instruments.queries import meters
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain, Entry
-from dusky_heron.record.queries import verify
+from dusky_heron.record.queries import entries_of, verify
 from dusky_heron.workshops.models import Member
-from tests.api.base import ApiTest, load_workshops
+from tests.api.base import JSON, PASSWORD, ApiTest, load_workshops
 
 
 class ChainOfHashes(ApiTest):
@@ -54,6 +59,37 @@ class ChainOfHashes(ApiTest):
         self.assertEqual(self.verdict(), (False, 4))
 
 
+class AnyAlteration(TestCase):
+    """Whatever byte of whatever entry is altered, it is found."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_workshops()
+        cls.actor = Member.objects.get(username="orne").actor
+        cls.job_id = Job.objects.get(number=2).id
+
+    @settings(max_examples=60, deadline=None, derandomize=True)
+    @given(st.integers(0, 6), st.integers(0, 10_000), st.sampled_from(["X", "0", "é", " "]))
+    def test_any_changed_character_is_found_at_its_entry(self, which: int, where: int, other: str) -> None:
+        entry = list(Entry.objects.filter(chain__subject_id=self.job_id))[which]
+        where %= len(entry.text)
+        altered = entry.text[:where] + other + entry.text[where + 1 :]
+        if altered == entry.text:
+            return
+        Entry.objects.filter(id=entry.id).update(text=altered)
+        found = verify(self.actor, self.job_id)
+        self.assertEqual((found.whole, found.first_altered), (False, which + 1))
+        self.assertEqual(len(entries_of(self.actor, self.job_id)), 7)  # even what is broken is still shown
+
+    @settings(max_examples=20, deadline=None, derandomize=True)
+    @given(st.permutations(range(7)))
+    def test_any_other_order_is_found(self, order: list[int]) -> None:
+        entries = list(Entry.objects.filter(chain__subject_id=self.job_id))
+        for entry, source in zip(entries, order, strict=True):
+            Entry.objects.filter(id=entry.id).update(text=entries[source].text, hash=entries[source].hash)
+        self.assertEqual(verify(self.actor, self.job_id).whole, list(order) == list(range(7)))
+
+
 class DatabaseRoles(ApiTest):
     """The application's own role may read and add entries, and nothing else with them."""
 
@@ -73,6 +109,49 @@ class DatabaseRoles(ApiTest):
             db.execute("SELECT count(*) FROM record_entry")
             superuser, creates = db.execute("SELECT rolsuper, rolcreatedb FROM pg_roles WHERE rolname = current_user").fetchone()
             self.assertEqual((superuser, creates), (False, False))
+
+
+class AsTheApplication(TransactionTestCase):
+    """The whole of a small job under the application's own database role, which is how it runs."""
+
+    def setUp(self) -> None:
+        load_workshops()
+        self.owner = connection.settings_dict
+        url = urlsplit(os.environ["APPLICATION_DATABASE_URL"])
+        connection.close()
+        connection.settings_dict = {**self.owner, "USER": url.username, "PASSWORD": url.password}
+
+    def tearDown(self) -> None:
+        connection.close()
+        connection.settings_dict = self.owner
+
+    def test_its_rights_are_enough_for_all_work(self) -> None:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT current_user")
+            self.assertEqual(cursor.fetchone(), ("dusky_app",))
+        client = Client(headers={"host": "127.0.0.1"})
+        wrong, right = {"username": "orne", "password": "no"}, {"username": "orne", "password": PASSWORD}
+        self.assertEqual(client.post("/api/session", wrong, **JSON).status_code, 401)
+        self.assertEqual(client.post("/api/session", right, **JSON).status_code, 200)
+
+        def post(path: str, body: dict[str, object]) -> dict[str, object]:
+            answer = client.post(f"/api/{path}", json.dumps(body), **JSON, headers={"Idempotency-Key": path})
+            self.assertEqual(answer.status_code, 200, answer.content)
+            return answer.json()
+
+        job = post("jobs", {"title": "Pump", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
+        marking = {"name": "C1", "role": "motor_run", "marking": "16 µF ±5 % 450 V~"}
+        path = f"positions/{post('jobs/' + job['id'] + '/positions', marking)['id']}"
+        meter = client.get("/api/meters").json()[0]["id"]
+        resistor = client.get(f"/api/{path}/discharge").json()["tools"][0]["resistor_id"]
+        post(f"{path}/charge", {"state": "emptying", "resistor_id": resistor})
+        post(f"{path}/readings", {"value": "12.9u", "meter_id": meter})
+        part = client.get(f"/api/{path}/candidates").json()["accepted"][0]["part"]
+        post(f"{path}/choice", {"part_id": part["id"]})
+        changed = client.put(f"/api/parts/{part['id']}", json.dumps(part | {"quantity": 1}), **JSON)
+        self.assertEqual(changed.status_code, 200)
+        self.assertTrue(client.get(f"/api/jobs/{job['id']}/record/verified").json()["whole"])
+        self.assertEqual(client.delete("/api/session").status_code, 204)
 
 
 class Once(ApiTest):

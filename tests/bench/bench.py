@@ -95,7 +95,8 @@ class Bench(BrowserTest):
         print(f"Time to a bench that can be used: {bench:.0f} ms, {bench / bare:.1f} times a line of text ({bare:.0f} ms)")  # noqa: T201
         answers = []
         for text in MARKINGS * 3:
-            page.press("/", Keys.CONTROL + "a" + Keys.NULL, text[:-1])
+            page.press("/")
+            page.retype(text[:-1])
             time.sleep(0.15)
             answers.append(self.answered_in(text[-1]))
         p95 = statistics.quantiles(answers, n=20)[-1]

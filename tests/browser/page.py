@@ -5,6 +5,7 @@ import tempfile
 from pathlib import Path
 
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -54,6 +55,10 @@ class Page:
         for key in keys:
             ActionChains(self.browser).send_keys(key).perform()
 
+    def retype(self, text: str) -> None:
+        """Replace what the field with the focus holds."""
+        ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).send_keys(text).perform()
+
     def fill(self, label: str, text: str) -> None:
         """Replace what a labelled field holds; choose the option by its words in a list of choices."""
         field = self.labelled(label)
@@ -84,7 +89,9 @@ class Page:
         return self.text()
 
     def until(self, condition):  # type: ignore[no-untyped-def]
-        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=()).until(lambda _: condition())
+        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=(StaleElementReferenceException,)).until(
+            lambda _: condition()
+        )
 
     def focus_by_tab(self, words: str, *, limit: int = 80) -> None:
         """Tab until what has the focus says these words, as a person without a mouse would."""

@@ -75,7 +75,7 @@ class Pump(BrowserTest):
         page.see("Chain whole: 6 entries, none altered.", "12.9u", "3.4 J", "16-20 µF 330 VAC")
         actor = Member.objects.get(username="orne").actor
         job = self.browser.current_url.split("/jobs/")[1].split("/")[0]
-        kept = {entry["kind"]: entry["body"] for entry in entries_of(actor, job)}
+        kept = {entry.kind: entry.body for entry in entries_of(actor, job)}
         self.assertEqual(kept["reading"]["interval"], "12.6 to 13.2 µF")
         self.assertEqual(kept["verdict"]["word"], "replace")
         self.assertIn("working limit 50 V: 190 ms, worst 210 ms", kept["charge noted"]["times"])

@@ -12,6 +12,7 @@ from dusky_heron.core.markings.pieces import scan
 LONGEST = 300  # characters: more than any can carries
 # Tried in this order at each place of the text; a notation that could be taken for a later one comes first.
 RECOGNISERS = (
+    ratings.LABEL,
     values.TOLERANCE,
     ratings.CLASSES,
     ratings.CLIMATE,

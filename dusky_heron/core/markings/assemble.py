@@ -81,7 +81,7 @@ def assemble(
         _mean(draft, draft.of("climate")[0], f"{climate.lower_c:g} to {climate.upper_c:g} °C{damp}".replace("-", "−"))
     for piece in draft.of("frequency"):
         _mean(draft, piece, "supply frequency")
-    for piece in draft.of("word"):
+    for piece in draft.of("word", "label"):
         _mean(draft, piece, piece.value)
     return _finish(draft, duty, found_dates, climate if isinstance(climate, Climate) else None), draft.open_questions
 

@@ -78,6 +78,7 @@ PROTECTION = Recogniser(
     re.compile(rf"\(?[PS][0-3]\)?{END}"),
     lambda m: ((name := m[0].strip("()")) in MOTOR["protection_rank"] and name) or None,
 )
+LABEL = Recogniser("label", re.compile(r"(?:Cn?|Un?|V)\s?[=:]\s?", re.I), lambda _: "what follows is its value")
 VOLTAGE = Recogniser(
     "voltage",
     re.compile(

@@ -38,7 +38,9 @@ def need_of(position: Position) -> Need:
     if position.role not in RANKED_ROLES:
         raise InputError("role", "The drawer is ranked for motor run and X places so far; choose by the standard here.")
     if position.role == Role.MOTOR_RUN and position.marking.printed_range:
-        raise InputError("marking", "A start capacitor in a run place says nothing about it: take the value from the motor's plate.")
+        raise InputError(
+            "marking", "A start capacitor in a run place says nothing about it: take the value from the motor's plate."
+        )
     window = toml_table("replacement_windows")[position.role]
     old = position.marking
     return Need(

@@ -69,6 +69,7 @@ def acceptable_classes(name: str) -> tuple[str, ...]:
     """The classes that may stand in a place of one class, the same one first.
 
     :param name: X1 to X3 or Y1 to Y4
+    :returns: class names
     :raises InputError: not a safety class
     :source: IEC 60384-14
     """

@@ -1308,16 +1308,10 @@ export interface components {
         EntryOut: {
             /** Sequence */
             sequence: number;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * By
-             * Format: uuid
-             */
-            by: string;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
             /** By Name */
             by_name: string;
             /** Kind */

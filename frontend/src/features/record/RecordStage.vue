@@ -35,7 +35,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       >
         <span class="font-mono text-slate5">{{ entry.sequence }}</span>
         <span class="text-small text-slate5"
-          >{{ time(entry.at) }}<span class="block text-ink">{{ entry.by_name }}</span></span
+          >{{ entry.at ? time(entry.at) : 'no time' }}<span class="block text-ink">{{ entry.by_name }}</span></span
         >
         <span>
           <strong class="block font-semibold first-letter:uppercase">{{ entry.kind }}</strong>

@@ -1,0 +1,69 @@
+"""House rule of the core: each public function says its units, range, errors and source, and its examples hold."""
+
+import doctest
+import importlib
+import inspect
+import pkgutil
+import subprocess
+import sys
+import unittest
+from collections.abc import Iterator
+from types import FunctionType
+
+import dusky_heron.core
+
+# The functions other code and acceptance checks call; their docstrings are the reference.
+CONTRACT = {
+    "dusky_heron.core.markings": ["read_marking"],
+    "dusky_heron.core.energy": ["stored_energy", "touch_limit", "classify", "planning_voltage", "plan_charge"],
+    "dusky_heron.core.discharge": ["time_to", "working_limit", "pulse_limit", "judge_tool", "rank_tools"],
+    "dusky_heron.core.metering": ["resolution", "interval"],
+    "dusky_heron.core.verdict": ["judge"],
+    "dusky_heron.core.selection": ["need_of", "rank"],
+    "dusky_heron.core.selection.safety_class": ["may_replace", "acceptable_classes"],
+    "dusky_heron.core.quantities": ["parse_quantity"],
+}
+
+
+def modules() -> Iterator[str]:
+    yield from (info.name for info in pkgutil.walk_packages(dusky_heron.core.__path__, "dusky_heron.core."))
+
+
+class Docstrings(unittest.TestCase):
+    """What a reader finds without opening the code."""
+
+    def test_contract_functions_are_documented_whole(self) -> None:
+        for module, names in CONTRACT.items():
+            for name in names:
+                with self.subTest(f"{module}.{name}"):
+                    function = getattr(importlib.import_module(module), name)
+                    text = inspect.getdoc(function) or ""
+                    for parameter in inspect.signature(function).parameters:
+                        if parameter != "field":
+                            self.assertIn(f":param {parameter}:", text)
+                    self.assertIn(":returns:", text)
+                    self.assertIn(":source:", text)
+
+    def test_every_public_function_says_what_it_is(self) -> None:
+        for name in modules():
+            module = importlib.import_module(name)
+            for key, thing in vars(module).items():
+                if isinstance(thing, FunctionType) and thing.__module__ == name and not key.startswith("_"):
+                    self.assertTrue(thing.__doc__, f"{name}.{key}")
+
+    def test_examples_hold(self) -> None:
+        ran = 0
+        for name in modules():
+            result = doctest.testmod(importlib.import_module(name))
+            self.assertEqual(result.failed, 0, name)
+            ran += result.attempted
+        self.assertGreaterEqual(ran, 6)
+
+
+class Alone(unittest.TestCase):
+    """The core needs neither settings nor a database."""
+
+    def test_it_imports_without_django(self) -> None:
+        code = "import sys, dusky_heron.core.selection, dusky_heron.core.verdict; print([m for m in sys.modules if 'django' in m])"
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+        self.assertEqual(done.stdout.strip(), "[]")
