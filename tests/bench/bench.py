@@ -8,7 +8,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 from django.test import Client, override_settings
-from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.core.discharge import rank_tools, working_limit
 from dusky_heron.core.energy import plan_charge

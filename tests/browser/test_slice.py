@@ -32,6 +32,7 @@ class Pump(BrowserTest):
         page.press(Keys.ESCAPE)
 
     def charge_is_planned(self, page: Page) -> None:
+        page.see("C1 can hold")
         page.press("3")
         page.see("empty it before a meter or a hand touches it")
         page.press("2")
