@@ -52,12 +52,16 @@ class PlannedVoltage:
 
 @dataclass(frozen=True, slots=True)
 class PlannedCharge:
-    """The worst a part can hold: what to plan its discharge with; nominal and highest capacitance in farads."""
+    """The worst a part can hold: what to plan its discharge with; nominal and highest capacitance in farads.
+
+    `second_reading` when it is not the likeliest reading of the marking that holds the most.
+    """
 
     nominal_f: float
     highest_f: float
     voltage: PlannedVoltage
     hazard: Hazard
+    second_reading: bool = False
 
 
 def stored_energy(capacitance_f: float, voltage_v: float) -> float:
@@ -175,7 +179,8 @@ def plan_charge(marking: Marking, *, role: Role | None = None, supply_v: float |
         voltage = planning_voltage(reading, role=role, supply_v=supply_v)
         if voltage:
             hazard = classify(reading.highest_f, voltage.voltage_v)
-            found.append(PlannedCharge(reading.capacitance_f, reading.highest_f, voltage, hazard))
+            second = reading is not marking
+            found.append(PlannedCharge(reading.capacitance_f, reading.highest_f, voltage, hazard, second))
     return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
 
 

@@ -10,6 +10,8 @@ from dusky_heron.core import energy
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Role
+from dusky_heron.core.quantities import show
+from dusky_heron.core.roles import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
 from dusky_heron.discharge.models import ChargeNote, ChargeState
 from dusky_heron.discharge.schemas import ChargeItem, ChargeOut, PlanOut, ReadOut, TargetOut, ToolOut
@@ -36,6 +38,7 @@ def read_box(actor: Actor, text: str) -> ReadOut:
         charge=_show_charge(charge) if charge else None,
         tool=next((_show_tool(tool) for tool in tools if tool.allowed), None),
         may_take_its_place=_stand_ins(marking),
+        likely_role=likely_role(marking),
     )
 
 
@@ -94,6 +97,7 @@ def _show_charge(charge: energy.PlannedCharge) -> ChargeOut:
     hazard = charge.hazard
     return ChargeOut(
         energy=Figure.of(hazard.energy_j, "J"),
+        planned_as=show(charge.nominal_f, "F") if charge.second_reading else "",
         voltage=Figure.of(charge.voltage.voltage_v, "V"),
         basis=charge.voltage.basis,
         band=hazard.band,

@@ -3,14 +3,16 @@
 from datetime import datetime
 from uuid import UUID
 
+from dusky_heron.core.model import Role
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.presented import Figure, MarkingOut, Schema
 
 
 class ChargeOut(Schema):
-    """The worst a part can hold."""
+    """The worst a part can hold; `planned_as` when another reading of the marking holds more than the likeliest."""
 
     energy: Figure
+    planned_as: str
     voltage: Figure
     basis: str
     band: str
@@ -63,6 +65,7 @@ class ReadOut(Schema):
     charge: ChargeOut | None
     tool: ToolOut | None
     may_take_its_place: list[str]
+    likely_role: Role | None
 
 
 class ChargeIn(Schema):

@@ -106,8 +106,15 @@ class NewJob(BrowserTest):
         page.press(Keys.ENTER)
         page.see("Add a position", "30 µF + 5 µF")
         page.press("C4", Keys.ENTER)
+        page.see("motor run")
         # 37.1 µF at √2 · 400 V · 1.10 = 622 V or √2 · 440 V = 622 V: 7.2 J
         page.see("C4 can hold", "7.18 J", "622 V")
+        page.press("n")
+        page.see("Add a position")
+        page.press("C5", Keys.TAB, Keys.TAB, "4n7 M X1 440~ Y2 300~")
+        page.see("class Y2")
+        page.press(Keys.ENTER)
+        page.see("C5 can hold", "Y, line to chassis")
 
 
 class TwoPeople(BrowserTest):

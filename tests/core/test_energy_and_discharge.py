@@ -91,7 +91,10 @@ class Planning(unittest.TestCase):
         self.assertIsNone(plan_charge(read_marking("16 µF")))
 
     def test_of_two_readings_the_larger_energy_is_planned(self) -> None:
-        self.assertAlmostEqual(plan_charge(read_marking("16 mF 450 VAC")).highest_f, 16e-3)
+        charge = plan_charge(read_marking("16 mF 450 VAC"))
+        self.assertAlmostEqual(charge.highest_f, 16e-3)
+        self.assertTrue(charge.second_reading)
+        self.assertFalse(PUMP.second_reading)
 
 
 class Discharge(unittest.TestCase):

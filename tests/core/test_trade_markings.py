@@ -8,6 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.model import Role
+from dusky_heron.core.roles import likely_role
 
 TODAY = datetime.date(2026, 6, 1)
 
@@ -117,6 +119,22 @@ class Trade(unittest.TestCase):
         read = read_marking("104 400VDC")
         self.assertAlmostEqual(read.capacitance_f, 100e-9)
         self.assertAlmostEqual(read.alternatives[0].capacitance_f, 104e-6)
+
+
+class Roles(unittest.TestCase):
+    """What a marking points to, offered and not taken for granted."""
+
+    def test_likely_roles(self) -> None:
+        for text, role in (
+            ("4n7 X1 440~ Y2 300~", Role.Y),
+            ("0.1 µF X2 275~", Role.X),
+            ("189-227 µF 250 VAC", Role.MOTOR_START),
+            ("16 µF 450 V~", Role.MOTOR_RUN),
+            ("8 µF P2", Role.MOTOR_RUN),
+            ("0.1 µF 250 VAC", None),
+            ("1200 µF 360 V", None),
+        ):
+            self.assertEqual(likely_role(read_marking(text)), role, text)
 
 
 class XComposites(unittest.TestCase):

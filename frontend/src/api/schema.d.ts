@@ -1339,10 +1339,12 @@ export interface components {
         };
         /**
          * ChargeOut
-         * @description The worst a part can hold.
+         * @description The worst a part can hold; `planned_as` when another reading of the marking holds more than the likeliest.
          */
         ChargeOut: {
             energy: components["schemas"]["Figure"];
+            /** Planned As */
+            planned_as: string;
             voltage: components["schemas"]["Figure"];
             /** Basis */
             basis: string;
@@ -1368,6 +1370,7 @@ export interface components {
             tool: components["schemas"]["ToolOut"] | null;
             /** May Take Its Place */
             may_take_its_place: string[];
+            likely_role: components["schemas"]["Role"] | null;
         };
         /**
          * TargetOut

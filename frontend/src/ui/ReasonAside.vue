@@ -22,7 +22,10 @@ defineProps<{ title: string; reasons: Reason[] }>()
         <p v-if="reason.source" class="mt-0.5 text-small text-slate5">{{ reason.source }}</p>
       </li>
     </ul>
-    <p v-if="reasons.some((reason) => reason.source)" class="border-t border-slate2 pt-2 text-small text-slate5">
+    <p
+      v-if="reasons.some((reason) => reason.source) && !reasons.some((reason) => reason.source?.includes('edition'))"
+      class="border-t border-slate2 pt-2 text-small text-slate5"
+    >
       Check the edition of each standard that binds you.
     </p>
   </aside>

@@ -2,7 +2,7 @@
 import type { Schemas } from '@/api/client'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import EditDialog from '@/ui/EditDialog.vue'
-import type { FieldSpec } from '@/ui/fields'
+import type { Draft, FieldSpec } from '@/ui/fields'
 import { useSavePosition } from './queries'
 
 /** A place that holds a capacitor: its name, what it does, what is printed on its part, and the space there is. */
@@ -23,6 +23,12 @@ const FIELDS: FieldSpec[] = [
   { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
 ]
 const start = position ?? { role: 'motor_run', marking }
+// A new position takes the role its marking points to, until somebody chooses another.
+let suggested = 'motor_run'
+function suggest(draft: Draft, read: Schemas['ReadOut']) {
+  if (position || !read.likely_role || draft.role !== suggested) return
+  draft.role = suggested = read.likely_role
+}
 const writer = useSavePosition(jobId, FIELDS)
 </script>
 
@@ -35,6 +41,8 @@ const writer = useSavePosition(jobId, FIELDS)
     @close="emit('close')"
     @saved="emit('saved', $event)"
   >
-    <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
+    <template #marking="{ draft }"
+      ><MarkingEcho :text="String(draft.marking ?? '')" @read="suggest(draft, $event)"
+    /></template>
   </EditDialog>
 </template>

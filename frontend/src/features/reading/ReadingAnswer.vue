@@ -23,7 +23,8 @@ const working = computed(() => read.tool?.times[0])
       <dd>
         <FigureValue :figure="read.charge.energy" />
         <span class="block text-small text-slate5"
-          >at {{ read.charge.voltage.number }} {{ read.charge.voltage.unit }}</span
+          >at {{ read.charge.voltage.number }} {{ read.charge.voltage.unit
+          }}<template v-if="read.charge.planned_as">, as {{ read.charge.planned_as }}</template></span
         >
         <span
           class="block text-small"
