@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.core.exceptions import SuspiciousOperation
+from django.db import IntegrityError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -115,6 +116,8 @@ def _throttled(request: HttpRequest, error: Throttled) -> HttpResponse:  # noqa:
 
 
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:  # noqa: ARG001
+    if error.status_code == 403:  # the token against requests from other sites did not fit
+        return problem(403, "Not from this page", "Load the page again, then try once more.")
     return problem(error.status_code, "Not understood", "That request could not be read.")
 
 
@@ -139,6 +142,7 @@ def install(api: NinjaAPI) -> None:
         Http404: _fixed(404, "Not here", "There is no such thing in this workshop."),
         NotFound: _fixed(404, "Not here", "There is no such thing in this workshop."),
         SuspiciousOperation: _fixed(413, "Too large", "That is more than one request may carry."),
+        IntegrityError: _fixed(409, "At the same moment", "Somebody did the same at the same moment. Look again."),
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),
         SignInRefused: _fixed(401, "Not signed in", wrong, errors=(at_field("password", wrong),)),

@@ -95,7 +95,8 @@ class Door(ApiTest):
         strict = Client(enforce_csrf_checks=True, headers={"host": "127.0.0.1"})
         self.assertEqual(self.try_to_sign_in(PASSWORD, strict), 403)
         strict.cookies = self.client.cookies
-        self.assertEqual(strict.post("/api/jobs", {"title": "x"}, **JSON).status_code, 403)
+        refused = strict.post("/api/jobs", {"title": "x"}, **JSON)
+        self.assertEqual((refused.status_code, refused.json()["detail"]), (403, "Load the page again, then try once more."))
 
     def test_passwords_are_changed_by_their_owner_and_reset_by_a_lead(self) -> None:
         self.post("session/password", {"old": "no", "new": "a-brand-new-word"}, 422)

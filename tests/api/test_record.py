@@ -15,8 +15,11 @@ from hypothesis.extra.django import TestCase
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.models import Reading
 from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.core.errors import InputError
 from dusky_heron.instruments.queries import meters
+from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.models import Job, Position
+from dusky_heron.jobs.schemas import PositionIn
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.record.queries import entries_of, verify
@@ -205,6 +208,26 @@ class Together(TransactionTestCase):
         self.assertEqual(len(answers), 8)
         self.assertTrue(all(answer == answers[0] for answer in answers))
         self.assertEqual(Reading.objects.filter(position=self.position).count(), 1)
+
+    def test_one_name_from_eight_sides_is_taken_once(self) -> None:
+        data = PositionIn(name="C9", role="x", marking="1 µF X2 310~")
+        job_id, start, answers = self.position.job_id, threading.Barrier(8), []
+
+        def add() -> None:
+            start.wait()
+            try:
+                answers.append(add_position(self.actor, job_id, data)["name"])
+            except InputError as error:
+                answers.append(error.sentence)
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=add) for _ in range(8)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual(sorted(answers), ["C9", *["That position is on the job already."] * 7])
 
     def test_eight_keys_at_once_leave_a_whole_chain(self) -> None:
         self.race([f"key {n}" for n in range(8)])

@@ -46,6 +46,10 @@ class Shots(BrowserTest):
         page.press("1")
         page.see("Save intake")
         self.shot("intake")
+        page.press("/", "16 mF 450 VAC 1923")
+        page.see("May also be")
+        self.shot("reading-box")
+        page.press(Keys.ESCAPE)
         for key, words, name in (("d", "3.3 nF", "drawer"), ("m", "Blue hand meter", "meters")):
             page.press(key)
             page.see(words)

@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Mapping
 
-from dusky_heron.core.model import SEVERITY, Evidence, Finding, Limit, Position, Verdict, Word
+from dusky_heron.core.model import ROLE_TITLES, SEVERITY, Evidence, Finding, Limit, Position, Verdict, Word
 from dusky_heron.core.verdict import looks, motor_run, x
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
@@ -36,5 +36,5 @@ def judge(position: Position, evidence: Evidence, *, limits: Mapping[str, Limit]
 
 
 def _no_rules(position: Position) -> Finding:
-    sentence = f"There are no rules here for {position.role.replace('_', ' ')} parts yet: decide by their standard."
+    sentence = f"There are no rules here yet for this role ({ROLE_TITLES[position.role]}): decide by its standard."
     return Finding("role.no_rules", Word.UNKNOWN, sentence, "", "", "none")

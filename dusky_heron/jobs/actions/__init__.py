@@ -52,7 +52,8 @@ def add_position(actor: Actor, job_id: UUID, data: PositionIn) -> PositionOut:
 @action(Permission.WORK)
 def edit_position(actor: Actor, position_id: UUID, data: PositionEdit) -> PositionOut:
     """Change a position; readings taken of it stay as they are."""
-    position = Position.objects.select_for_update().filter(id=position_id, job__workshop_id=actor.workshop_id).first()
+    found = Position.objects.select_related("job").select_for_update()  # the job too: names are free or taken within it
+    position = found.filter(id=position_id, job__workshop_id=actor.workshop_id).first()
     if position is None:
         raise NotFound
     if data.name != position.name:
