@@ -88,7 +88,7 @@ def show_marking(marking: Marking) -> MarkingOut:
         spread=" + ".join(spreads),
         ratings=ratings(marking),
         classes=list(marking.class_names),
-        dates=[f"week {d.week} of {d.year}, {d.why}" for d in marking.dates],
+        dates=[f"{d.said}, {d.why}" for d in marking.dates],
         tokens=[TokenOut(text=t.text, meaning=t.meaning) for t in marking.tokens],
         assumptions=list(marking.assumptions),
         unread=marking.unread,

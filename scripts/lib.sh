@@ -33,5 +33,14 @@ load_env() {
   done < "$ROOT/.env"
 }
 
+# The first port of our range that nothing listens on.
+free_port() {
+  local port
+  for port in $(seq 54710 54809); do
+    (exec 3<> "/dev/tcp/127.0.0.1/$port") 2> /dev/null || { echo "$port"; return; }
+  done
+  die "No free port between 54710 and 54809 for PostgreSQL."
+}
+
 # Where root keeps the data of a checkout in this place, with a copy of its .env beside it.
 root_data() { printf '/var/lib/postgresql/dusky-heron-%s' "$(printf %s "$ROOT" | sha256sum | cut -c1-10)"; }

@@ -121,6 +121,49 @@ class Trade(unittest.TestCase):
         self.assertAlmostEqual(read.alternatives[0].capacitance_f, 104e-6)
 
 
+class OtherNotations(unittest.TestCase):
+    """Networks, resistors in series, voltage codes, old climate letters and date codes."""
+
+    def test_in_a_network_the_large_section_is_the_x_and_the_pair_the_y(self) -> None:
+        for text in ("0.1 + 2 x 0.0027 µF X1 Y2", "0.1 µF X1 + 2 x 2.7 nF Y2 250~", "2 x 2700 pF Y2 + 0.1 µF X1"):
+            with self.subTest(text):
+                found = sorted((round(s.capacitance_f * 1e9, 6), s.classes[0].name) for s in read_marking(text).sections)
+                self.assertEqual(found, [(2.7, "Y2"), (2.7, "Y2"), (100, "X1")])
+
+    def test_a_resistor_in_series_is_no_section(self) -> None:
+        for text in ("0.1 µF + 100 Ω X2 275~", "0.1µF+100R X2 275~", "0.1 µF 100 ohm X2 275~"):
+            with self.subTest(text):
+                read = read_marking(text)
+                self.assertEqual((len(read.sections), read.series_ohm, read.unread), (1, 100, ""))
+
+    def test_voltage_codes(self) -> None:
+        for code, volts in (("2A", 100), ("2E", 250), ("2W", 450), ("2J", 630), ("3A", 1000), ("1H", 50), ("0J", 6.3)):
+            for text in (f"{code}104J", f"{code} 104 J", f"104J{code}", f"104 J {code}"):
+                with self.subTest(text):
+                    read = read_marking(text)
+                    self.assertAlmostEqual(read.capacitance_f, 100e-9)
+                    self.assertEqual((read.rated_dc_v, read.tolerance.plus, read.alternatives), (volts, 0.05, ()))
+
+    def test_watts_are_not_a_voltage_code(self) -> None:
+        read = read_marking("16-20 µF 330 VAC with 15 kΩ 2W")
+        self.assertEqual((read.rated_dc_v, read.series_ohm), (None, 15_000))
+
+    def test_old_climate_letters(self) -> None:
+        for text, lower, upper in (("HPF", -25, 85), ("GMF", -40, 100), ("FKC", -55, 125), ("JSG", -10, 70)):
+            climate = read_marking(f"0.47 µF 400~ {text}").climate
+            self.assertEqual((climate.lower_c, climate.upper_c, climate.damp_heat_days), (lower, upper, None))
+
+    def test_year_letter_and_month(self) -> None:
+        def months(code: str) -> list[tuple[int, int | None]]:
+            return [(d.year, d.month) for d in read_marking(f"0.1 µF X2 275~ {code}", today=TODAY).dates]
+
+        self.assertEqual(months("L9"), [(2019, 9), (1999, 9), (1979, 9)])
+        self.assertEqual(months("M3"), [(2020, 3), (2000, 3), (1980, 3)])
+        self.assertEqual(months("XD"), [(2009, 12), (1989, 12)])  # December 2029 is not past yet
+        self.assertEqual(months("U7"), [(2006, 7), (1986, 7)])  # neither is July 2026 on the first of June
+        self.assertEqual(read_marking("0.1 µF X2 275~ L9", today=TODAY).dates[0].said, "September 2019")
+
+
 class Roles(unittest.TestCase):
     """What a marking points to, offered and not taken for granted."""
 

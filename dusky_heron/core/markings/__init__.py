@@ -4,7 +4,7 @@ import datetime
 from dataclasses import replace
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.markings import ratings, values
+from dusky_heron.core.markings import dates, ratings, values
 from dusky_heron.core.markings.assemble import assemble
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.markings.pieces import scan
@@ -20,12 +20,18 @@ RECOGNISERS = (
     ratings.FAULT_CURRENT,
     ratings.OPERATING_CLASS,
     ratings.PROTECTION,
+    ratings.CODE_BEFORE,
     values.CAPACITANCE,
     values.LETTER_AS_POINT,
     values.TOLERANCE_LETTER,
+    ratings.CODE_AFTER,
+    values.RESISTOR,
     ratings.VOLTAGE,
     values.BARE,
+    dates.PAIR,
+    ratings.CLIMATE_LETTERS,
     ratings.WORD,
+    ratings.PLUS,
 )
 
 
@@ -35,7 +41,7 @@ def read_marking(text: str, *, today: datetime.date | None = None) -> Marking:
     Every piece of the text becomes a token with its meaning, or is kept in `unread`; what was taken for granted stands
     in `assumptions`; a second plausible reading stands in `alternatives` and is never dropped silently.
 
-    :param text: as printed, up to 300 characters; any of the notations of motor and X parts
+    :param text: as printed, up to 300 characters; any notation of the recognisers below
     :param today: date codes after this day are left out
     :returns: the likeliest Marking; capacitances in farads (0.01 pF to 10 F), voltages in volts (rms for AC)
     :raises InputError: nothing typed, too long, or no capacitance can be read (field `marking`)

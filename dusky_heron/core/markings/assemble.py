@@ -112,8 +112,7 @@ def _capacitance(draft: Draft) -> None:
 def _printed_capacitance(draft: Draft, printed: list[Piece]) -> None:
     joined = [printed[0]]
     for left, right in itertools.pairwise(printed):
-        between = draft.text[left.end : right.start].strip()
-        if joined[-1] is not left or between not in ("+", "/"):
+        if joined[-1] is not left or not _joined(draft, left, right):
             break
         joined.append(right)
     factor = _ambiguous_scale(draft, printed[0].value)
@@ -123,7 +122,15 @@ def _printed_capacitance(draft: Draft, printed: list[Piece]) -> None:
         if first.low_high:
             draft.printed_range = (first.low_high[0] * factor, first.low_high[1] * factor)
         _mean(draft, piece, _say_capacitance(draft, [v * factor for v in first.values]))
-    draft.pieces = [p for p in draft.pieces if not (p.kind == "unread" and p.value in "+/" and p.start < joined[-1].start)]
+
+
+def _joined(draft: Draft, left: Piece, right: Piece) -> bool:
+    """Whether only a plus or a stroke stands between two values, besides what belongs to the first of them."""
+    between = draft.text[left.end : right.start]
+    for piece in draft.of("classes", "voltage", "letter", "tolerance"):
+        if left.end <= piece.start < right.start:
+            between = between.replace(draft.text[piece.start : piece.end], "")
+    return between.strip() in ("+", "/")
 
 
 def _ambiguous_scale(draft: Draft, first: Printed) -> float:
@@ -175,7 +182,7 @@ def _bare_value(draft: Draft, text: str) -> float | None:
     if code is None:
         draft.assumptions.append(f"{text} without a unit is taken as picofarad, as on ceramics.")
         return scaled(text, PICO)
-    if draft.of("classes"):
+    if draft.of("classes") or any(piece.value.from_code for piece in draft.of("voltage")):
         return code
     answer = draft.choose("code", "pF code", "microfarad")
     draft.assumptions.append(f"{text} is read as a {answer}." if answer == "pF code" else f"{text} is read as microfarad.")
@@ -282,20 +289,27 @@ def _duty(draft: Draft) -> Duty | None:
 
 
 def _dates(draft: Draft, today: datetime.date | None) -> tuple[DateCandidate, ...]:
+    for piece in draft.of("date_pair"):
+        pair = dates.letter_pair(piece.value, today)
+        if pair:
+            _mean(draft, piece, pair[0].said)
+            return pair
     for piece in draft.of("bare"):
         if piece.value.isdigit() and len(piece.value) == 4:
             found = dates.four_figures(piece.value, today)
             if found:
                 draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="date")
-                _mean(draft, piece, f"week {found[0].week} of {found[0].year}")
+                _mean(draft, piece, found[0].said)
                 return found
     return ()
 
 
 def _finish(draft: Draft, duty: Duty | None, found_dates: tuple[DateCandidate, ...], climate: Climate | None) -> Marking:
-    sections = tuple(_section(draft, value) for value in draft.capacitances)
+    sections = _sections(draft)
+    for piece in draft.of("resistor"):
+        _mean(draft, piece, f"{show(piece.value, 'Ω')} in series")
     known = [p for p in draft.pieces if p.start in draft.meanings]
-    unread = [draft.text[p.start : p.end].strip() for p in draft.pieces if p.start not in draft.meanings]
+    unread = [draft.text[p.start : p.end].strip() for p in draft.pieces if p.start not in draft.meanings and p.kind != "plus"]
     return Marking(
         text=draft.text,
         sections=sections,
@@ -308,15 +322,28 @@ def _finish(draft: Draft, duty: Duty | None, found_dates: tuple[DateCandidate, .
         dates=found_dates,
         duty=duty,
         printed_range=draft.printed_range is not None,
+        series_ohm=next((piece.value for piece in draft.of("resistor")), None),
         tokens=tuple(Token(draft.text[p.start : p.end].strip(), draft.meanings[p.start]) for p in known),
         assumptions=tuple(draft.assumptions),
         unread=" ".join(unread),
     )
 
 
-def _section(draft: Draft, value: float) -> Section:
+def _sections(draft: Draft) -> tuple[Section, ...]:
+    """Each section with its limits and classes: in a network the largest is the X, the others are the Y."""
+    x = tuple(c for c in draft.classes if c.name.startswith("X"))
+    y = tuple(c for c in draft.classes if c.name.startswith("Y"))
+    network = bool(x and y and len(draft.capacitances) > 1)
+    largest = draft.capacitances.index(max(draft.capacitances))
+    return tuple(
+        _section(draft, value, (x if index == largest else y) if network else draft.classes)
+        for index, value in enumerate(draft.capacitances)
+    )
+
+
+def _section(draft: Draft, value: float, classes: tuple[SafetyClass, ...]) -> Section:
     if draft.printed_range:
-        return Section(value, *draft.printed_range, classes=draft.classes)
+        return Section(value, *draft.printed_range, classes=classes)
     if draft.tolerance:
-        return Section(value, value * (1 + draft.tolerance.minus), value * (1 + draft.tolerance.plus), draft.classes)
-    return Section(value, classes=draft.classes)
+        return Section(value, value * (1 + draft.tolerance.minus), value * (1 + draft.tolerance.plus), classes)
+    return Section(value, classes=classes)

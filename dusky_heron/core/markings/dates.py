@@ -1,10 +1,16 @@
 """Date codes: every plausible date, likeliest first."""
 
 import datetime
+import re
 
 from dusky_heron.core.markings.model import DateCandidate
+from dusky_heron.core.markings.pieces import END, Recogniser
 
 OLDEST_YEAR = 1950
+YEAR_LETTERS = "ABCDEFHJKLMNPRSTUVWX"  # A is 2010, and again every twenty years (IEC 60062)
+MONTHS = "123456789OND"
+CYCLES = (2010, 1990, 1970)
+PAIR = Recogniser("date_pair", re.compile(rf"[{YEAR_LETTERS}][{MONTHS}]{END}"), lambda match: match[0])
 
 
 def four_figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
@@ -29,3 +35,19 @@ def _in_future(year: int, week: int, today: datetime.date | None) -> bool:
         return False
     now = today.isocalendar()
     return (year, week) > (now.year, now.week)
+
+
+def letter_pair(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
+    """The months a year letter and a month sign may mean, latest first.
+
+    :param code: a year letter and 1 to 9, O, N or D
+    :param today: dates after it are left out; None leaves none out
+    :source: IEC 60062, twenty-year cycle
+    """
+    month = MONTHS.index(code[1]) + 1
+    years = [start + YEAR_LETTERS.index(code[0]) for start in CYCLES]
+    return tuple(
+        DateCandidate(year, None, month, f"{code} as year letter and month")
+        for year in years
+        if today is None or (year, month) <= (today.year, today.month)
+    )

@@ -1,5 +1,6 @@
 """What a marking says: the result types of reading."""
 
+import calendar
 from dataclasses import dataclass
 
 
@@ -47,6 +48,11 @@ class DateCandidate:
     month: int | None
     why: str
 
+    @property
+    def said(self) -> str:
+        """The date as a technician says it."""
+        return f"week {self.week} of {self.year}" if self.week else f"{calendar.month_name[self.month or 0]} {self.year}"
+
 
 @dataclass(frozen=True, slots=True)
 class Duty:
@@ -80,6 +86,7 @@ class Marking:
     dates: tuple[DateCandidate, ...]
     duty: Duty | None
     printed_range: bool
+    series_ohm: float | None
     tokens: tuple[Token, ...]
     assumptions: tuple[str, ...]
     unread: str

@@ -8,7 +8,7 @@ from typing import Any
 # One character for one, so that a piece's place in the typed text is kept.
 SAME_LENGTH = str.maketrans(
     {"µ": "u", "μ": "u", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "\t": " ", "\n": " ", "\r": " ", "×": "x", "−": "-",
-     "–": "-", "—": "-", "‐": "-", "‑": "-", "∼": "~", "˜": "~", "≃": "~"}
+     "–": "-", "—": "-", "‐": "-", "‑": "-", "∼": "~", "˜": "~", "≃": "~", "\u2126": "Ω"}
 )  # fmt: skip
 SEPARATORS = " ,;:|·()[]/"
 NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"

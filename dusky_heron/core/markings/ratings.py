@@ -6,7 +6,7 @@ from typing import Literal
 
 from dusky_heron.core.markings.model import Climate
 from dusky_heron.core.markings.pieces import END, NUMBER, Recogniser, number
-from dusky_heron.core.tables import toml_table
+from dusky_heron.core.tables import csv_table, toml_table
 
 MOTOR = toml_table("motor_classes")
 
@@ -17,6 +17,7 @@ class Volts:
 
     values: tuple[float, ...]
     kind: Literal["ac", "dc"] | None
+    from_code: bool = False
 
 
 def _volts(match: re.Match[str]) -> Volts | None:
@@ -44,6 +45,16 @@ def _climate(match: re.Match[str]) -> Climate | None:
     if not (0 <= lower <= 65 and 40 <= upper <= 200):
         return None
     return Climate(-float(lower), float(upper), int(days) if days else None)
+
+
+def _voltage_code(match: re.Match[str]) -> Volts:
+    row = next(row for row in csv_table("voltage_codes") if row["letter"] == match["letter"])
+    return Volts((float(f"{row['volts']}e{match['power']}"),), "dc", from_code=True)
+
+
+def _climate_letters(match: re.Match[str]) -> Climate:
+    table = toml_table("climate_letters")
+    return Climate(float(table["lower_c"][match["lower"]]), float(table["upper_c"][match["upper"]]))
 
 
 def _operating_class(match: re.Match[str]) -> str | None:
@@ -88,6 +99,14 @@ VOLTAGE = Recogniser(
     ),
     _volts,
 )
+# A voltage code stands before a three-figure value or after a value; alone it would be watts or ampere.
+VOLTAGE_CODE = r"(?P<power>[0-3])(?P<letter>[ABCDEFGHJKPVW])"
+CODE_BEFORE = Recogniser("voltage", re.compile(rf"{VOLTAGE_CODE}(?=\s?\d{{3}}(?![\d.,V~]))"), _voltage_code)
+CODE_AFTER = Recogniser(
+    "voltage", re.compile(rf"{VOLTAGE_CODE}{END}"), _voltage_code, follows=frozenset({"capacitance", "bare", "letter"})
+)
+CLIMATE_LETTERS = Recogniser("climate", re.compile(rf"(?P<lower>[FGHJ])(?P<upper>[KMPS])[A-HJ-Z]{END}"), _climate_letters)
+PLUS = Recogniser("plus", re.compile(r"[+&]"), lambda m: m[0])
 WORDS = {
     "sh": "self-healing", "mkp": "polypropylene film", "mkt": "polyester film", "mp": "metallised paper", "film": "film",
     "motor": "motor", "run": "motor run", "running": "motor run", "start": "motor start", "starting": "motor start",

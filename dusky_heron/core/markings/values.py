@@ -13,7 +13,7 @@ UNITS = {
     "pf": PICO, "mmf": PICO, "mmfd": PICO, "uuf": PICO, "uufd": PICO,
     "nf": NANO, "uf": MICRO, "ufd": MICRO, "mfd": MICRO, "mf": MICRO, "f": ONE,
 }  # fmt: skip
-UNIT = r"(?P<unit>(?:mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|pf)(?![a-z])|F(?![A-Za-z]))"
+UNIT = r"(?P<unit>(?:mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|pf)(?![a-z])|F(?![A-Za-z0-9]))"
 SHORT_UNIT = r"(?P<short>[pnuU])(?![a-z0-9])"
 TRADE_NOTATION: dict[str, "Notation"] = {"MF": "MF", "Mf": "MF", "mF": "mF", "mf": "mF"}
 LETTER_POWER = {"p": PICO, "n": NANO, "u": MICRO, "U": MICRO, "m": MILLI}
@@ -43,8 +43,12 @@ def _with_unit(match: re.Match[str]) -> Printed:
     if match["low"]:
         low, high = scaled(match["low"], power), scaled(match["high"], power)
         return Printed(((low + high) / 2,), (low, high) if low < high else None, notation)
-    figures = re.findall(NUMBER, match["list"]) * int(match["times"] or 1)
-    return Printed(tuple(scaled(f, power) for f in figures), None, notation)
+    values = [
+        scaled(item["figures"], power)
+        for item in re.finditer(rf"(?:(?P<times>[2-9])\s?x\s?)?(?P<figures>{NUMBER})", match["list"])
+        for _ in range(int(item["times"] or 1))
+    ]
+    return Printed(tuple(values), None, notation)
 
 
 def _letter_as_point(match: re.Match[str]) -> Printed | None:
@@ -84,22 +88,28 @@ TOLERANCE = Recogniser(
     ),
     _printed_tolerance,
 )
+ITEM = rf"(?:[2-9]\s?x\s?)?{NUMBER}"
 CAPACITANCE = Recogniser(
     "capacitance",
     re.compile(
-        rf"(?:(?P<low>{NUMBER})\s?-\s?(?P<high>{NUMBER})|(?:(?P<times>[2-9])\s?x\s?)?(?P<list>{NUMBER}(?:\s?[+/]\s?{NUMBER}){{0,5}}))"
+        rf"(?:(?P<low>{NUMBER})\s?-\s?(?P<high>{NUMBER})|(?P<list>{ITEM}(?:\s?[+/]\s?{ITEM}){{0,5}}))"
         rf"(?:\s?(?i:{UNIT})|{SHORT_UNIT})"
     ),
     _with_unit,
 )
+RESISTOR = Recogniser(
+    "resistor",
+    re.compile(rf"(?P<figures>{NUMBER})\s?(?P<scale>[kKM]?)\s?(?:Ω|(?i:ohms?){END}|R{END})"),
+    lambda m: scaled(m["figures"], {"": 0, "k": 3, "K": 3, "M": 6}[m["scale"]]),
+)
 LETTER_AS_POINT = Recogniser(
     "capacitance",
-    re.compile(r"(?P<whole>\d{0,3})(?P<letter>[pnuUmR])(?P<part>\d{1,3})(?![a-z0-9])"),
+    re.compile(r"(?P<whole>\d{0,3})(?P<letter>[pnumR]|(?<=\d)U)(?P<part>\d{1,3})(?![a-z0-9])"),
     _letter_as_point,
 )
 TOLERANCE_LETTER = Recogniser(
     "letter",
-    re.compile(rf"[BCDFGHJKMNPQSTZ](?:(?=\d{{3}})|{END})"),
+    re.compile(rf"[BCDFGHJKMNPQSTZ](?:(?=\d{{3}}|[0-3][A-Z]{END})|{END})"),
     _letter_tolerance,
     follows=frozenset({"capacitance", "bare"}),
 )
