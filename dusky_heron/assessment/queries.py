@@ -88,7 +88,7 @@ def _show_reading(reading: Reading) -> ReadingOut:
         section=reading.section,
         value=Figure.of(reading.value_f, "F"),
         interval=_interval(reading),
-        condition=core.Condition(reading.condition),
+        condition=core.CONDITION_TITLES[core.Condition(reading.condition)],
         meter_name=reading.meter_name,
         at=reading.at,
         by_name=reading.by_name,

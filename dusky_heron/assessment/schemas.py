@@ -32,7 +32,7 @@ class ReadingOut(Schema):
     section: int
     value: Figure
     interval: str
-    condition: Condition
+    condition: str
     meter_name: str
     at: datetime
     by_name: str

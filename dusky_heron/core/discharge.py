@@ -1,6 +1,7 @@
 """Emptying a capacitor: times, limits to empty to, and which resistor of the workshop may do it."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -21,6 +22,9 @@ class Construction(StrEnum):
     WIREWOUND = "wirewound"
     METAL_OXIDE = "metal_oxide"
     FILM = "film"
+
+
+CONSTRUCTION_TITLES: Mapping[Construction, str] = {made: PULSE[made]["title"] for made in Construction}
 
 
 @dataclass(frozen=True, slots=True)

@@ -68,6 +68,13 @@ class Condition(StrEnum):
     REMOVED = "removed"
 
 
+CONDITION_TITLES: Mapping[Condition, str] = {
+    Condition.LIFTED: "one lead lifted",
+    Condition.REMOVED: "removed",
+    Condition.IN_CIRCUIT: "in circuit",
+}
+
+
 class Sign(StrEnum):
     """Something seen on a part."""
 
@@ -75,6 +82,14 @@ class Sign(StrEnum):
     LEAKING = "leaking"
     BURNT = "burnt"
     CRACKED = "cracked"
+
+
+SIGN_TITLES: Mapping[Sign, str] = {
+    Sign.BULGED: "can bulged",
+    Sign.LEAKING: "leaking",
+    Sign.BURNT: "burnt",
+    Sign.CRACKED: "cracked",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,6 +210,13 @@ class Origin(StrEnum):
     NEW = "new"
     OLD_STOCK = "old_stock"
     SALVAGED = "salvaged"
+
+
+ORIGIN_TITLES: Mapping[Origin, str] = {
+    Origin.NEW: "new",
+    Origin.OLD_STOCK: "old stock, unused",
+    Origin.SALVAGED: "salvaged",
+}
 
 
 @dataclass(frozen=True, slots=True)

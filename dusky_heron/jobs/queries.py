@@ -1,19 +1,21 @@
 """Reading jobs and positions; each function says how many statements it takes."""
 
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID
 
 from dusky_heron.core import model as core
-from dusky_heron.core.discharge import discharge_standards
+from dusky_heron.core.discharge import CONSTRUCTION_TITLES, discharge_standards
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
+    ChoiceOption,
     Connection,
     JobOut,
     PositionIn,
     PositionOut,
     ProtectionClass,
-    RoleOut,
     StandardOut,
     WordsOut,
 )
@@ -61,14 +63,23 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
 
 
 def words(actor: Actor) -> WordsOut:
-    """What intake offers. One statement."""
+    """What forms offer. One statement."""
     volts, hertz = nominal_supply(actor)
     return WordsOut(
-        roles=[RoleOut(id=role, title=title) for role, title in core.ROLE_TITLES.items()],
+        roles=_options(core.ROLE_TITLES),
         standards=[StandardOut(id=row.id, applies_to=row.applies_to) for row in discharge_standards()],
+        kinds=_options(core.KIND_TITLES),
+        origins=_options(core.ORIGIN_TITLES),
+        constructions=_options(CONSTRUCTION_TITLES),
+        conditions=_options(core.CONDITION_TITLES),
+        signs=_options(core.SIGN_TITLES),
         supply_voltage=Figure.of(volts, "V"),
         supply_frequency=Figure.of(hertz, "Hz"),
     )
+
+
+def _options(titles: Mapping[Any, str]) -> list[ChoiceOption]:
+    return [ChoiceOption(id=key, title=title) for key, title in titles.items()]
 
 
 def find_job(actor: Actor, job_id: UUID, *, lock: bool = False) -> Job:

@@ -17,7 +17,7 @@ router = Router(tags=["jobs"])
 
 @router.get("words", response=WordsOut)
 def words(request: HttpRequest) -> WordsOut:
-    """Roles and standards to choose from, and the workshop's supply."""
+    """What forms offer to choose from, and the workshop's supply."""
     return queries.words(actor_of(request))
 
 

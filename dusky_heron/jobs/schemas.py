@@ -96,17 +96,22 @@ class StandardOut(Schema):
     applies_to: str
 
 
-class RoleOut(Schema):
-    """A role and its words."""
+class ChoiceOption(Schema):
+    """One thing to choose, and its words."""
 
-    id: Role
+    id: str
     title: str
 
 
 class WordsOut(Schema):
-    """What intake offers to choose from, with the workshop's own supply."""
+    """What forms offer to choose from, in the core's own words, and the workshop's supply."""
 
-    roles: list[RoleOut]
+    roles: list[ChoiceOption]
     standards: list[StandardOut]
+    kinds: list[ChoiceOption]
+    origins: list[ChoiceOption]
+    constructions: list[ChoiceOption]
+    conditions: list[ChoiceOption]
+    signs: list[ChoiceOption]
     supply_voltage: Figure
     supply_frequency: Figure

@@ -52,6 +52,7 @@ def show_part(part: Part, marking: Marking | None = None) -> PartOut:
         id=part.id,
         version=part.version,
         kind_title=core.KIND_TITLES[core.PartKind(part.kind)],
+        origin_title=core.ORIGIN_TITLES[core.Origin(part.origin)],
         capacitance=[Figure.of(section.capacitance_f, "F") for section in marking.sections],
         ratings=ratings(marking),
         unread=marking.unread,

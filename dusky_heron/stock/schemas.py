@@ -41,6 +41,7 @@ class PartOut(PartIn):
     id: UUID
     version: int
     kind_title: str
+    origin_title: str
     capacitance: list[Figure]
     ratings: str
     unread: str

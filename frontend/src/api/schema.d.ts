@@ -257,7 +257,7 @@ export interface paths {
         };
         /**
          * Words
-         * @description Roles and standards to choose from, and the workshop's supply.
+         * @description What forms offer to choose from, and the workshop's supply.
          */
         get: operations["dusky_heron_jobs_router_words"];
         put?: never;
@@ -907,6 +907,8 @@ export interface components {
             version: number;
             /** Kind Title */
             kind_title: string;
+            /** Origin Title */
+            origin_title: string;
             /** Capacitance */
             capacitance: components["schemas"]["Figure"][];
             /** Ratings */
@@ -989,17 +991,12 @@ export interface components {
             version: number;
         };
         /**
-         * Role
-         * @description What a capacitor does in its circuit.
-         * @enum {string}
+         * ChoiceOption
+         * @description One thing to choose, and its words.
          */
-        Role: "x" | "y" | "dropper" | "motor_run" | "motor_start" | "reservoir" | "smps_bulk" | "dc_link" | "energy_store" | "magnetron" | "coupling" | "timing" | "smoothing" | "snubber" | "power_factor";
-        /**
-         * RoleOut
-         * @description A role and its words.
-         */
-        RoleOut: {
-            id: components["schemas"]["Role"];
+        ChoiceOption: {
+            /** Id */
+            id: string;
             /** Title */
             title: string;
         };
@@ -1015,13 +1012,23 @@ export interface components {
         };
         /**
          * WordsOut
-         * @description What intake offers to choose from, with the workshop's own supply.
+         * @description What forms offer to choose from, in the core's own words, and the workshop's supply.
          */
         WordsOut: {
             /** Roles */
-            roles: components["schemas"]["RoleOut"][];
+            roles: components["schemas"]["ChoiceOption"][];
             /** Standards */
             standards: components["schemas"]["StandardOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["ChoiceOption"][];
+            /** Origins */
+            origins: components["schemas"]["ChoiceOption"][];
+            /** Constructions */
+            constructions: components["schemas"]["ChoiceOption"][];
+            /** Conditions */
+            conditions: components["schemas"]["ChoiceOption"][];
+            /** Signs */
+            signs: components["schemas"]["ChoiceOption"][];
             supply_voltage: components["schemas"]["Figure"];
             supply_frequency: components["schemas"]["Figure"];
         };
@@ -1252,6 +1259,12 @@ export interface components {
             read: components["schemas"]["MarkingOut"];
         };
         /**
+         * Role
+         * @description What a capacitor does in its circuit.
+         * @enum {string}
+         */
+        Role: "x" | "y" | "dropper" | "motor_run" | "motor_start" | "reservoir" | "smps_bulk" | "dc_link" | "energy_store" | "magnetron" | "coupling" | "timing" | "smoothing" | "snubber" | "power_factor";
+        /**
          * TokenOut
          * @description A piece of the typed text and what it became.
          */
@@ -1474,12 +1487,6 @@ export interface components {
             differs: boolean;
         };
         /**
-         * Condition
-         * @description How a part was connected while it was measured.
-         * @enum {string}
-         */
-        Condition: "in_circuit" | "lifted" | "removed";
-        /**
          * FindingOut
          * @description One reason of a verdict.
          */
@@ -1506,7 +1513,8 @@ export interface components {
             value: components["schemas"]["Figure"];
             /** Interval */
             interval: string;
-            condition: components["schemas"]["Condition"];
+            /** Condition */
+            condition: string;
             /** Meter Name */
             meter_name: string;
             /**
@@ -1570,6 +1578,12 @@ export interface components {
          * @enum {string}
          */
         Word: "keep" | "watch" | "unknown" | "replace" | "condemn";
+        /**
+         * Condition
+         * @description How a part was connected while it was measured.
+         * @enum {string}
+         */
+        Condition: "in_circuit" | "lifted" | "removed";
         /**
          * ReadingIn
          * @description A capacitance as typed from the meter.

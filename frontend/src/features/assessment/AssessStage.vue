@@ -84,7 +84,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
           <tr v-for="(reading, index) in [...known.readings].reverse()" :key="index" class="border-t border-slate2">
             <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
             <td class="py-2 pr-4 text-slate5">{{ reading.interval }}</td>
-            <td class="py-2 pr-4">{{ reading.condition.replace('_', ' ') }}, {{ reading.meter_name }}</td>
+            <td class="py-2 pr-4">{{ reading.condition }}, {{ reading.meter_name }}</td>
             <td class="py-2 text-small text-slate5">{{ reading.by_name }}, {{ time(reading.at) }}</td>
           </tr>
         </tbody>

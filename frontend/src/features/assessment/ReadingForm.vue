@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -30,11 +31,7 @@ watch(
 const meterOptions = computed(() =>
   (meters.value ?? []).map((m) => ({ id: m.id, title: `${m.name}, ±(${m.percent} % + ${m.counts})` })),
 )
-const CONDITIONS = [
-  { id: 'lifted', title: 'one lead lifted' },
-  { id: 'removed', title: 'removed' },
-  { id: 'in_circuit', title: 'in circuit' },
-]
+const { data: offered } = useWords()
 const sectionOptions = computed(() =>
   Array.from({ length: sections }, (_, index) => ({ id: String(index), title: `section ${index + 1}` })),
 )
@@ -59,7 +56,7 @@ async function enter() {
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
       <TextField ref="field" v-model="value" label="Reading, such as 12.9u" mono :error="at('value')" />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
-      <SelectField v-model="condition" label="Measured" :options="CONDITIONS" />
+      <SelectField v-model="condition" label="Measured" :options="offered?.conditions ?? []" />
       <ActionButton class="sm:mt-6" :primary type="submit" hint="r" :disabled="pending">Judge it</ActionButton>
       <SelectField
         v-if="sections > 1"

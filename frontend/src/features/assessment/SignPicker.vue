@@ -1,18 +1,14 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { useNoteSign } from './queries'
 
 /** What can be seen on the part; each of these condemns it, whatever it measures. */
 const { positionId, seen } = defineProps<{ positionId: string; seen: Schemas['SeenOut'][] }>()
 const { write, pending, general } = useNoteSign(positionId)
-const SIGNS: { id: Schemas['Sign']; title: string }[] = [
-  { id: 'bulged', title: 'can bulged' },
-  { id: 'leaking', title: 'leaking' },
-  { id: 'burnt', title: 'burnt' },
-  { id: 'cracked', title: 'cracked' },
-]
-const isSeen = (sign: Schemas['Sign']) => seen.some((row) => row.sign === sign)
+const { data: offered } = useWords()
+const isSeen = (sign: string) => seen.some((row) => row.sign === sign)
 </script>
 
 <template>
@@ -20,14 +16,14 @@ const isSeen = (sign: Schemas['Sign']) => seen.some((row) => row.sign === sign)
     <legend class="text-small font-semibold text-slate7">Seen on it</legend>
     <div class="mt-1 flex flex-wrap gap-2">
       <button
-        v-for="sign in SIGNS"
+        v-for="sign in offered?.signs"
         :key="sign.id"
         type="button"
         class="min-h-11 rounded-sm border px-3"
         :class="isSeen(sign.id) ? 'border-danger bg-danger-w font-semibold' : 'border-slate3 hover:border-ink'"
         :aria-pressed="isSeen(sign.id)"
         :disabled="pending || isSeen(sign.id)"
-        @click="write(sign.id)"
+        @click="write(sign.id as Schemas['Sign'])"
       >
         {{ sign.title }}
       </button>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
@@ -17,26 +18,18 @@ const METER: FieldSpec[] = [
   { name: 'display_counts', label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
   { name: 'calibration_due', label: 'Calibration due', kind: 'date' },
 ]
-const RESISTOR: FieldSpec[] = [
+const { data: offered } = useWords()
+const RESISTOR = computed<FieldSpec[]>(() => [
   { name: 'name', label: 'Resistor', wide: true },
   { name: 'resistance', label: 'Value', mono: true, hint: '4k7, or 4.7 kΩ' },
   { name: 'tolerance_percent', label: 'Tolerance, ± %', kind: 'number' },
   { name: 'power', label: 'Rated power', mono: true },
   { name: 'working_voltage', label: 'Working voltage', mono: true },
-  {
-    name: 'construction',
-    label: 'Made as',
-    kind: 'select',
-    options: [
-      { id: 'wirewound', title: 'wire-wound' },
-      { id: 'metal_oxide', title: 'metal-oxide' },
-      { id: 'film', title: 'carbon or metal film' },
-    ],
-  },
+  { name: 'construction', label: 'Made as', kind: 'select', options: offered.value?.constructions },
   { name: 'pulse_energy', label: 'Single pulse, if on its data sheet', mono: true },
-]
+])
 const meterWriter = useSaveMeter(METER)
-const resistorWriter = useSaveResistor(RESISTOR)
+const resistorWriter = useSaveResistor(RESISTOR.value)
 const meter = ref<Draft | null>(null)
 const resistor = ref<Draft | null>(null)
 const typed = (figure: Schemas['Figure'] | null) => (figure ? `${figure.number} ${figure.unit}` : '')

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import JobForm from './JobForm.vue'
-import { useWords } from './queries'
 
 defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: words } = useWords()

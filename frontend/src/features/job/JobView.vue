@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import AssessStage from '@/features/assessment/AssessStage.vue'
 import DischargeStage from '@/features/discharge/DischargeStage.vue'
@@ -9,7 +10,7 @@ import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
 import ChargeLine from './ChargeLine.vue'
 import IntakeStage from './IntakeStage.vue'
 import PositionList from './PositionList.vue'
-import { useJob, useWords } from './queries'
+import { useJob } from './queries'
 import { STAGES } from './stages'
 
 /** A job: its charge line, its positions at the left, the sheet of one stage beside them. */

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import ActionButton from '@/ui/ActionButton.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
 import JobForm from './JobForm.vue'
-import { useWords } from './queries'
 
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()

@@ -10,7 +10,7 @@ const { jobId, position, marking, roles } = defineProps<{
   jobId: string
   position?: Schemas['PositionOut']
   marking?: string
-  roles: Schemas['RoleOut'][]
+  roles: Schemas['ChoiceOption'][]
 }>()
 const emit = defineEmits<{ close: []; saved: [position: Schemas['PositionOut']] }>()
 const FIELDS: FieldSpec[] = [

@@ -11,10 +11,6 @@ export function useJob(id: MaybeRefOrGetter<string>) {
   })
 }
 
-export function useWords() {
-  return useQuery({ queryKey: ['words'], queryFn: () => ask(client.GET('/api/words')), staleTime: Infinity })
-}
-
 export function useSaveJob(fields: FieldSpec[]) {
   return useSave<Schemas['JobIn'], Schemas['JobOut']>(
     fields,

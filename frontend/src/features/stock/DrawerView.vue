@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -15,31 +16,11 @@ import { useParts, useSavePart } from './queries'
 const route = useRoute()
 const words = ref(typeof route.query.words === 'string' ? route.query.words : '')
 const { data: parts, error } = useParts(words)
-const FIELDS: FieldSpec[] = [
+const { data: offered } = useWords()
+const FIELDS = computed<FieldSpec[]>(() => [
   { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
-  {
-    name: 'kind',
-    label: 'Made as',
-    kind: 'select',
-    options: [
-      { id: 'film_safety', title: 'safety film' },
-      { id: 'ceramic_safety', title: 'safety ceramic' },
-      { id: 'film_dc', title: 'DC film' },
-      { id: 'motor_run', title: 'motor run' },
-      { id: 'motor_start', title: 'motor start' },
-      { id: 'electrolytic', title: 'electrolytic' },
-    ],
-  },
-  {
-    name: 'origin',
-    label: 'Comes from',
-    kind: 'select',
-    options: [
-      { id: 'new', title: 'new' },
-      { id: 'old_stock', title: 'old stock, unused' },
-      { id: 'salvaged', title: 'salvaged' },
-    ],
-  },
+  { name: 'kind', label: 'Made as', kind: 'select', options: offered.value?.kinds },
+  { name: 'origin', label: 'Comes from', kind: 'select', options: offered.value?.origins },
   { name: 'quantity', label: 'How many', kind: 'number' },
   { name: 'place', label: 'Drawer' },
   { name: 'length_mm', label: 'Length or Ø, mm', kind: 'number' },
@@ -48,8 +29,8 @@ const FIELDS: FieldSpec[] = [
   { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
   { name: 'price', label: 'Price', kind: 'number' },
   { name: 'humidity_grade', label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
-]
-const writer = useSavePart(FIELDS)
+])
+const writer = useSavePart(FIELDS.value)
 const open = ref<Draft | null>(null)
 const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 1 })
 useShortcuts({ n: add })
@@ -76,8 +57,7 @@ const size = (part: Schemas['PartOut']) =>
             <span class="block text-small text-slate5">{{ part.marking }}</span>
           </span>
           <span class="max-lg:hidden"
-            >{{ part.kind_title
-            }}<template v-if="part.origin !== 'new'">, {{ part.origin.replace('_', ' ') }}</template></span
+            >{{ part.kind_title }}<template v-if="part.origin !== 'new'">, {{ part.origin_title }}</template></span
           >
           <span class="text-slate5 max-lg:hidden"
             >{{ size(part) }}<template v-if="part.pitch_mm">, pitch {{ part.pitch_mm }}</template></span
