@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.core.exceptions import SuspiciousOperation
-from django.db import IntegrityError
+from django.db import IntegrityError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -142,6 +142,9 @@ def install(api: NinjaAPI) -> None:
         Http404: _fixed(404, "Not here", "There is no such thing in this workshop."),
         NotFound: _fixed(404, "Not here", "There is no such thing in this workshop."),
         SuspiciousOperation: _fixed(413, "Too large", "That is more than one request may carry."),
+        OperationalError: _fixed(
+            503, "No database", "The database does not answer. Nothing was saved; what you typed is still in the page."
+        ),
         IntegrityError: _fixed(409, "At the same moment", "Somebody did the same at the same moment. Look again."),
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),

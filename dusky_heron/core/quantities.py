@@ -1,6 +1,5 @@
 """Engineering values as technicians write them: read and print."""
 
-import math
 import re
 
 from dusky_heron.core.errors import InputError, Range
@@ -23,7 +22,7 @@ POINT_LETTER = re.compile(r"(?P<whole>\d*)(?P<scale>[pnumkKMGRr])(?P<part>\d+)(?
 PREFIXES = {
     "F": ((1e-6, "µ"), (1e-9, "n"), (1e-12, "p")),
     "s": ((1.0, ""), (1e-3, "m"), (1e-6, "µ")),
-    "V": ((1e4, "k"), (1.0, ""), (1e-3, "m")),
+    "V": ((1e3, "k"), (1.0, ""), (1e-3, "m")),
     "mm": ((1.0, ""),),
     "%": ((1.0, ""),),
     "": ((1.0, ""),),
@@ -109,14 +108,9 @@ def show_parts(value: float, unit: str, *, digits: int = 3) -> tuple[str, str]:
     if rounded == 0:
         scale, prefix = 1.0, ""
     scaled = rounded / scale
-    decimals = max(0, digits - 1 - math.floor(math.log10(abs(scaled)))) if scaled else 0
-    number = f"{scaled:.{decimals}f}"
-    if "." in number:
-        number = number.rstrip("0").rstrip(".")
-    whole, point, part = number.partition(".")
-    if len(whole.lstrip("-")) > 3:
-        whole = f"{int(whole):,}".replace(",", "\u00a0")
-    return f"{whole}{point}{part}".replace("-", "−"), f"{prefix}{unit}"
+    whole = abs(scaled) >= 10 ** (digits - 1)  # no figure after the point is left
+    number = f"{scaled:,.0f}".replace(",", "\u00a0") if whole else f"{scaled:.{digits}g}"
+    return number.replace("-", "−"), f"{prefix}{unit}"
 
 
 def show_range(low: float, high: float, unit: str) -> str:

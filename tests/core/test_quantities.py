@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
+from dusky_heron.core.errors import CAPACITANCE, POWER, RESISTANCE, VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import parse_quantity, show, show_range, show_time
 
 
@@ -38,6 +38,17 @@ class Quantities(unittest.TestCase):
             [show_time(t) for t in (0.1913, 90, 150, 9000, 360_000)], ["190 ms", "90 s", "2.5 min", "2.5 h", "4.2 days"]
         )
 
+    def test_large_and_small_volts_and_ohms(self) -> None:
+        for value, unit, said in (
+            (636.4, "V", "636 V"), (2100, "V", "2.1 kV"), (12_345, "V", "12.3 kV"), (-40, "V", "−40 V"), (0, "V", "0 V"),
+            (999.6, "Ω", "1 kΩ"), (10e6, "Ω", "10 MΩ"), (0.0123, "s", "12.3 ms"), (3240, "J", "3.24 kJ"), (0.00025, "J", "250 µJ"),
+        ):  # fmt: skip
+            self.assertEqual(show(value, unit), said)
+
     @given(st.floats(1e-12, 9e-3))
     def test_what_is_printed_reads_back(self, farads: float) -> None:
         self.assertAlmostEqual(parse_quantity(show(farads, "F"), "F", CAPACITANCE) / farads, 1, delta=0.006)
+
+    @given(st.floats(1e-3, 9e5), st.sampled_from([("V", VOLTAGE), ("Ω", RESISTANCE), ("W", POWER)]))
+    def test_in_every_unit(self, value: float, unit: tuple[str, Range]) -> None:
+        self.assertAlmostEqual(parse_quantity(show(value, unit[0]), unit[0], unit[1]) / value, 1, delta=0.006)
