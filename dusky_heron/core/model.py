@@ -236,14 +236,17 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Need:
-    """What a position demands of a replacement; volts rms, farads, mm."""
+    """What a position demands of a replacement; volts rms, farads, mm.
+
+    `class_volts` are the rated voltages of the old part's classes, in the order of `place_classes`; 0 where not printed.
+    """
 
     role: Role
     sections_f: tuple[tuple[float, float, float], ...]
-    old_ac_v: float | None
-    old_dc_v: float | None
+    old_ac_ratings: tuple[float, ...]
     supply_v: float | None
     place_classes: tuple[str, ...] = ()
+    class_volts: tuple[float, ...] = ()
     duty: tuple[tuple[str, float], ...] = ()
     protection: str | None = None
     fault_current_a: float | None = None

@@ -37,6 +37,33 @@ class Needs(unittest.TestCase):
         self.assertFalse(taken("20 µF 450 V~ cl. C P2"))
         self.assertFalse(taken("20 µF 400 V~ cl. B P2"))
 
+    def test_of_two_ratings_lower_is_held_against_lower_and_higher_against_higher(self) -> None:
+        wanted = need("30+5 µF ±6 % 370/440 VAC")
+
+        def taken(marking: str) -> bool:
+            return bool(rank(wanted, [Part("p", PartKind.MOTOR_RUN, read_marking(marking))]).accepted)
+
+        self.assertTrue(taken("30+5 µF ±6 % 370/440 VAC"))
+        self.assertTrue(taken("30+5 µF ±6 % 440 VAC"))
+        self.assertTrue(taken("5+30 µF ±6 % 440 VAC"))  # the same dual, printed the other way round
+        turned = rank(wanted, [Part("p", PartKind.MOTOR_RUN, read_marking("5+30 µF ±6 % 440 VAC"))]).accepted[0]
+        self.assertEqual(turned.reasons[0], "5 µF + 30 µF, as marked.")
+        self.assertFalse(taken("30+5 µF ±6 % 370 VAC"))
+        self.assertFalse(taken("30+30 µF ±6 % 440 VAC"))
+
+    def test_each_class_of_a_double_is_held_against_its_own_rating(self) -> None:
+        wanted = need("4n7 X1 440~ Y2 300~", Role.X)
+        self.assertEqual((wanted.place_classes, wanted.class_volts), (("X1", "Y2"), (440, 300)))
+
+        def taken(marking: str) -> bool:
+            return bool(rank(wanted, [Part("p", PartKind.CERAMIC_SAFETY, read_marking(marking))]).accepted)
+
+        self.assertTrue(taken("4n7 X1 440~ Y2 300~"))
+        self.assertTrue(taken("4n7 Y1 500~"))
+        self.assertFalse(taken("4n7 X1 300~ Y2 300~"))
+        self.assertFalse(taken("4n7 X1 440~ Y2 250~"))
+        self.assertFalse(taken("4n7 X2 440~ Y2 300~"))
+
     def test_a_fault_current_is_kept(self) -> None:
         wanted = need("45 µF ±5 % 440 VAC 10 000 AFC")
         parts = [Part(t, PartKind.MOTOR_RUN, read_marking(t)) for t in ("45 µF ±5 % 440 VAC", "45 µF ±5 % 440 VAC 10000 AFC")]

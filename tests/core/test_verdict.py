@@ -107,6 +107,14 @@ class XParts(unittest.TestCase):
             with self.subTest(farads):
                 self.assertEqual(verdict("1 µF K X2 310~", reading(farads), role=Role.X).word, word)
 
+    def test_a_class_rated_below_the_supply_is_replaced(self) -> None:
+        self.assertEqual(verdict("1 µF K X2 125~", reading(1e-6), role=Role.X).word, Word.REPLACE)
+        self.assertEqual(verdict("1 µF K X2 250~", reading(1e-6), role=Role.X).word, Word.KEEP)  # the standard allows +10 %
+
+    def test_an_old_class_is_watched_and_an_unclassed_place_asks_for_x2(self) -> None:
+        self.assertEqual(verdict("1 µF K X3 250~", reading(1e-6), role=Role.X).word, Word.WATCH)
+        self.assertIn("X2", verdict("1 µF K 250~", reading(1e-6), role=Role.X).reasons[0].limit)
+
     def test_a_dc_film_across_the_mains_is_condemned(self) -> None:
         answer = verdict("1 µF K 630 VDC", reading(1e-6), role=Role.X)
         self.assertEqual((answer.word, answer.reasons[0].rule_id), (Word.CONDEMN, "x.class"))

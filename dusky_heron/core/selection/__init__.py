@@ -43,15 +43,16 @@ def need_of(position: Position) -> Need:
         )
     window = toml_table("replacement_windows")[position.role]
     old = position.marking
+    classes = _place_classes(position, old)
     return Need(
         role=position.role,
         sections_f=tuple(
             (s.capacitance_f * (1 + window["minus"]), s.capacitance_f, s.capacitance_f * (1 + window["plus"])) for s in old.sections
         ),
-        old_ac_v=old.rated_ac_v,
-        old_dc_v=old.rated_dc_v,
+        old_ac_ratings=old.ac_ratings,
         supply_v=position.supply_v,
-        place_classes=_place_classes(position, old),
+        place_classes=classes,
+        class_volts=_class_volts(classes, old),
         duty=old.duty.pairs if old.duty else (),
         protection=old.duty.protection_class if old.duty else None,
         fault_current_a=old.duty.fault_current_a if old.duty else None,
@@ -68,7 +69,7 @@ def describe(need: Need) -> tuple[str, ...]:
     """
     said = [f"{' and '.join(need.place_classes)} or better"] if need.place_classes else []
     said += [show_range(low, high, "F") for low, _, high in need.sections_f]
-    volts = max(need.old_ac_v or 0.0, need.supply_v or 0.0)
+    volts = max(*need.old_ac_ratings, *need.class_volts, need.supply_v or 0.0, 0.0)
     said += [f"{volts:g} V AC or more"] if volts else []
     said += [f"class {name} or better at {rated:g} V" for name, rated in need.duty]
     said += [f"{need.protection} or better"] if need.protection else []
@@ -81,6 +82,12 @@ def _place_classes(position: Position, old: Marking) -> tuple[str, ...]:
     if position.role not in SAFETY_ROLES:
         return ()
     return position.place_classes or old.class_names or ("X2",)
+
+
+def _class_volts(classes: tuple[str, ...], old: Marking) -> tuple[float, ...]:
+    """The old part's rated voltage for each class; where it has not that class, its highest AC rating."""
+    own = {c.name: c.rated_ac_v for c in old.classes}
+    return tuple(own.get(name) or max(old.ac_ratings, default=0.0) for name in classes)
 
 
 def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> Selection:
@@ -118,16 +125,15 @@ def _distance(need: Need, part: Part) -> float:
 
 def _candidate(need: Need, part: Part) -> Candidate:
     score, reasons, conditions = 0.0, [], []
-    off = max(
-        (abs(s.capacitance_f / marked - 1) for (_, marked, _), s in zip(need.sections_f, part.marking.sections, strict=True)),
-        default=0.0,
-    )
+    offered = sorted(section.capacitance_f for section in part.marking.sections)
+    wanted = sorted(marked for _, marked, _ in need.sections_f)
+    off = max(abs(have / want - 1) for have, want in zip(offered, wanted, strict=True))
     score += 10 * off
     values = " + ".join(show(s.capacitance_f, "F") for s in part.marking.sections)
     reasons.append(f"{values}, as marked." if off < 1e-6 else f"{values}, {off * 100:.0f} % from the marked value.")
     rated = part.marking.rated_ac_v
-    if rated and need.old_ac_v:
-        reasons.append(f"{rated:g} V AC for the old {need.old_ac_v:g} V AC.")
+    if rated and need.old_ac_ratings:
+        reasons.append(f"{rated:g} V AC for the old {min(need.old_ac_ratings):g} V AC.")
     if rated and need.supply_v and rated < PREFERRED_OVER_NOMINAL * need.supply_v:
         score += 1
         reasons.append("Less than 10 % above the nominal supply.")

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from dusky_heron.core.markings.model import SafetyClass
 from dusky_heron.core.markings.ratings import MOTOR
 from dusky_heron.core.model import Need, Origin, Part, PartKind, Policy, Role
 from dusky_heron.core.quantities import show, show_range
@@ -48,32 +47,27 @@ def _safety_class(need: Need, part: Part, policy: Policy) -> str | None:
 
 
 def _safety_voltage(need: Need, part: Part, policy: Policy) -> str | None:
-    for wanted in need.place_classes:
-        relied = [c for c in part.marking.classes if c.name in acceptable_classes(wanted)]
-        if relied and not any(_enough(need, c) for c in relied):
-            return _volts_sentence(need, max((c.rated_ac_v or 0.0 for c in relied), default=0.0))
+    """Each class the place demands is judged by the rated voltage of the class relied on for it."""
+    for wanted, old in zip(need.place_classes, need.class_volts, strict=True):
+        relied = [c.rated_ac_v or 0.0 for c in part.marking.classes if c.name in acceptable_classes(wanted)]
+        refused = _too_few_volts(need, max(relied), old) if relied else None
+        if refused:
+            return refused
     return None
 
 
-def _enough(need: Need, printed: SafetyClass) -> bool:
-    return printed.rated_ac_v is not None and printed.rated_ac_v >= _least_volts(need)
+def _ac_voltage(need: Need, part: Part, policy: Policy) -> str | None:
+    """Of two ratings the lower is held against the lower, and the higher against the higher."""
+    offered, old = part.marking.ac_ratings or (0.0,), need.old_ac_ratings or (0.0,)
+    return _too_few_volts(need, min(offered), min(old)) or _too_few_volts(need, max(offered), max(old))
 
 
-def _least_volts(need: Need) -> float:
-    return max(need.old_ac_v or 0.0, need.supply_v or 0.0)
-
-
-def _volts_sentence(need: Need, rated: float) -> str:
+def _too_few_volts(need: Need, rated: float, old: float) -> str | None:
     if not rated:
         return "No AC voltage printed: cannot be relied on across the mains."
     if rated < (need.supply_v or 0.0):
         return f"{rated:g} V AC is below the {need.supply_v:g} V supply."
-    return f"{rated:g} V AC is below the old part's {need.old_ac_v:g} V AC."
-
-
-def _ac_voltage(need: Need, part: Part, policy: Policy) -> str | None:
-    rated = part.marking.rated_ac_v or 0.0
-    return None if rated and rated >= _least_volts(need) else _volts_sentence(need, rated)
+    return f"{rated:g} V AC is below the old part's {old:g} V AC." if rated < old else None
 
 
 def _sections(need: Need, part: Part, policy: Policy) -> str | None:
@@ -82,7 +76,9 @@ def _sections(need: Need, part: Part, policy: Policy) -> str | None:
 
 
 def _window(need: Need, part: Part, policy: Policy) -> str | None:
-    for (low, marked, high), section in zip(need.sections_f, part.marking.sections, strict=False):
+    wanted = sorted(need.sections_f, key=lambda window: window[1])  # a dual may be printed 30+5 or 5+30
+    offered = sorted(part.marking.sections, key=lambda section: section.capacitance_f)
+    for (low, marked, high), section in zip(wanted, offered, strict=False):
         if not low * (1 - 1e-9) <= section.capacitance_f <= high * (1 + 1e-9):
             return (
                 f"{show(section.capacitance_f, 'F')} is outside {show_range(low, high, 'F')} around the marked {show(marked, 'F')}."

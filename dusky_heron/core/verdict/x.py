@@ -38,7 +38,22 @@ def _class(rule: Rule, case: Case) -> Iterator[Finding]:
     yield rule.says(word, sentence, reading=shown, limit=f"{' and '.join(place)} or better")
 
 
+def _voltage(rule: Rule, case: Case) -> Iterator[Finding]:
+    rated = [c.rated_ac_v for c in case.position.marking.classes if c.rated_ac_v]
+    supply = case.position.supply_v
+    if not rated or supply is None:
+        return
+    low = max(rated) < supply
+    yield rule.says(
+        Word.REPLACE if low else Word.KEEP,
+        f"Its class is rated {max(rated):g} V AC, {'below' if low else 'not below'} the {supply:g} V supply.",
+        reading=f"{max(rated):g} V AC",
+        limit=f"at least {supply:g} V AC",
+    )
+
+
 RULES = (
     Rule("x.capacitance", "Capacitance inside its tolerance, loss within limits", "IEC 60384-14", ROLES, _capacitance),
     Rule("x.class", "Safety class right for the place", "IEC 60384-14", ROLES, _class),
+    Rule("x.voltage", "Rated voltage of the class not below the supply", "IEC 60384-14", ROLES, _voltage),
 )
