@@ -5,7 +5,7 @@ import tempfile
 from pathlib import Path
 
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -18,6 +18,7 @@ FLAGS = (
     "--headless=new --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update "
     "--disable-sync --hide-scrollbars --window-size=1280,800 --force-prefers-reduced-motion"
 )
+FOCUSED = "const e = document.activeElement; return e === document.body ? '' : e.innerText || e.ariaLabel || ''"
 
 
 def start_browser() -> webdriver.Chrome:
@@ -73,7 +74,12 @@ class Page:
 
     def click(self, words: str) -> None:
         path = f"//*[self::button or self::a][contains(normalize-space(), {words!r})]"
-        self.until(lambda: self.browser.find_elements(By.XPATH, path))[0].click()
+
+        def clicked() -> bool:
+            self.browser.find_element(By.XPATH, path).click()
+            return True
+
+        self.until(clicked)
 
     def text(self) -> str:
         """Everything that can be seen, spaces made plain."""
@@ -89,15 +95,15 @@ class Page:
         return self.text()
 
     def until(self, condition):  # type: ignore[no-untyped-def]
-        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=(StaleElementReferenceException,)).until(
+        """Wait for a condition; a page that goes while it is read is only not there yet."""
+        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=(WebDriverException,)).until(
             lambda _: condition()
         )
 
     def focus_by_tab(self, words: str, *, limit: int = 80) -> None:
         """Tab until what has the focus says these words, as a person without a mouse would."""
         for _ in range(limit):
-            focused = self.browser.switch_to.active_element
-            if focused.tag_name != "body" and words in (focused.text or focused.get_attribute("aria-label") or ""):
+            if words in self.browser.execute_script(FOCUSED):
                 return
             self.press(Keys.TAB)
         raise AssertionError(f"{words!r} cannot be reached by Tab")
