@@ -7,9 +7,9 @@ from ninja import Router
 
 from dusky_heron.assessment.queries import standings
 from dusky_heron.assessment.schemas import StandingOut
-from dusky_heron.core.model import Word
+from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import charge_line
+from dusky_heron.discharge.queries import charge_line, gravest
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, PositionOut
@@ -36,6 +36,7 @@ class JobSheet(Schema):
     stage: str
     waits_for: str
     charge_line: list[ChargeItem]
+    gravest: ChargeItem | None
     positions: list[SheetPosition]
 
 
@@ -72,7 +73,7 @@ def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
 
 def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem]) -> JobSheet:
     stage, waits_for = _where_it_stands(positions, line)
-    return JobSheet(job=job, stage=stage, waits_for=waits_for, charge_line=line, positions=positions)
+    return JobSheet(job=job, stage=stage, waits_for=waits_for, charge_line=line, gravest=gravest(line), positions=positions)
 
 
 def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> tuple[str, str]:
@@ -85,7 +86,7 @@ def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> 
             return "Discharge", f"{position.name}: empty it first"
         if word in (None, Word.UNKNOWN):
             return "Assess", f"{position.name}: measure it"
-        if word in (Word.REPLACE, Word.CONDEMN) and position.choice is None:
+        if word in TO_REPLACE and position.choice is None:
             return "Replace", f"{position.name}: choose from the drawer"
     fitted = [p.choice for p in positions if p.choice]
     if fitted:

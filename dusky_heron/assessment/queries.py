@@ -73,6 +73,7 @@ def _show_verdict(verdict: core.Verdict) -> VerdictOut:
     fields = FindingOut.model_fields
     return VerdictOut(
         word=verdict.word,
+        asks_for_another_part=verdict.word in core.TO_REPLACE,
         reasons=[FindingOut(**{k: v for k, v in dataclasses.asdict(f).items() if k in fields}) for f in verdict.reasons],
         next_measurement=verdict.next_measurement.sentence if verdict.next_measurement else None,
         rules_version=verdict.rules_version,

@@ -61,6 +61,7 @@ class VerdictOut(Schema):
     """A verdict with its reasons, worst first."""
 
     word: Word
+    asks_for_another_part: bool
     reasons: list[FindingOut]
     next_measurement: str | None
     rules_version: str

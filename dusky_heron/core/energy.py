@@ -41,6 +41,11 @@ class Hazard:
         """The band in words."""
         return BAND_SENTENCES[self.band]
 
+    @property
+    def grave(self) -> bool:
+        """Whether it can do more than startle."""
+        return self.band not in ("below_touch", "startle")
+
 
 @dataclass(frozen=True, slots=True)
 class PlannedVoltage:

@@ -57,6 +57,7 @@ class Word(StrEnum):
     CONDEMN = "condemn"
 
 
+TO_REPLACE = frozenset({Word.REPLACE, Word.CONDEMN})  # verdicts that ask for another part
 SEVERITY = {word: rank for rank, word in enumerate(Word)}
 
 

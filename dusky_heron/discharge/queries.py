@@ -25,6 +25,7 @@ CAUTIONS = {
     ChargeState.UNKNOWN: "Nobody has emptied it yet: empty it before a meter or a hand touches it.",
     ChargeState.ENERGISED: "It is energised: no meter on it, no hand near it.",
 }
+GRAVITY = (ChargeState.ENERGISED, ChargeState.UNKNOWN, ChargeState.EMPTYING, ChargeState.KEPT_SHORTED)  # worst first
 NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking."
 
 
@@ -65,6 +66,11 @@ def charge_line(positions: list[PositionOut]) -> list[ChargeItem]:
     return [show_note(position, newest.get(position.id)) for position in positions]
 
 
+def gravest(line: list[ChargeItem]) -> ChargeItem | None:
+    """The position that may hold the most harm, as far as is known."""
+    return min(line, key=lambda item: GRAVITY.index(item.state), default=None)
+
+
 def show_note(position: PositionOut, note: ChargeNote | None) -> ChargeItem:
     """A position on the charge line."""
     state = ChargeState(note.state) if note else ChargeState.UNKNOWN
@@ -102,6 +108,7 @@ def _show_charge(charge: energy.PlannedCharge) -> ChargeOut:
         basis=charge.voltage.basis,
         band=hazard.band,
         band_sentence=hazard.sentence,
+        grave=hazard.grave,
         touch_limit=Figure.of(hazard.touch_limit_v, "V"),
         explanation=energy.explain_charge(charge),
         source=f"{energy.DEFAULT['source']}; check the edition that binds you",

@@ -17,6 +17,7 @@ class ChargeOut(Schema):
     basis: str
     band: str
     band_sentence: str
+    grave: bool
     touch_limit: Figure
     explanation: str
     source: str

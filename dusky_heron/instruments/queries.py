@@ -2,6 +2,8 @@
 
 from uuid import UUID
 
+from django.utils import timezone
+
 from dusky_heron.core.discharge import Construction, Resistor
 from dusky_heron.core.metering import Accuracy
 from dusky_heron.instruments.models import DischargeResistor, Meter
@@ -52,7 +54,16 @@ def _resistors(actor: Actor) -> list[DischargeResistor]:
 
 def show_meter(meter: Meter) -> MeterOut:
     """A meter as the API shows it."""
-    return MeterOut.from_row(meter)
+    return MeterOut(
+        id=meter.id,
+        version=meter.version,
+        name=meter.name,
+        percent=meter.percent,
+        counts=meter.counts,
+        display_counts=meter.display_counts,
+        calibration_due=meter.calibration_due,
+        overdue=meter.calibration_due is not None and meter.calibration_due < timezone.localdate(),
+    )
 
 
 def show_resistor(resistor: DischargeResistor) -> ResistorOut:

@@ -39,6 +39,7 @@ class MeterOut(Schema):
     counts: float
     display_counts: int
     calibration_due: date | None
+    overdue: bool
 
 
 class ResistorIn(Schema):

@@ -1,5 +1,7 @@
 """The work of a job through the API: what a technician is told, and what is kept."""
 
+import datetime
+
 from django.test import TransactionTestCase
 
 from dusky_heron.assessment.models import Reading
@@ -60,6 +62,29 @@ class Pump(ApiTest):
         self.assertEqual(kinds[2:], ["charge noted", "reading", "verdict", "replacement chosen"])
         self.assertEqual({entry["by_name"] for entry in entries}, {"M. Orne"})
         self.assertTrue(self.get(f"jobs/{self.job(1).id}/record/verified")["whole"])
+
+    def test_what_the_page_shows_in_red_or_as_next_step_is_decided_here(self) -> None:
+        self.assertTrue(self.get(f"{self.c1}/discharge")["charge"]["grave"])
+        dryer = self.position(2, "CX1").id
+        self.assertFalse(self.get(f"positions/{dryer}/discharge")["charge"]["grave"])
+        self.assertTrue(self.get(f"positions/{dryer}/assessment")["verdict"]["asks_for_another_part"])
+        self.assertFalse(self.get(f"{self.c1}/assessment")["verdict"]["asks_for_another_part"])
+        self.assertEqual([m["name"] for m in self.get("meters") if m["overdue"]], self.overdue())
+
+    def overdue(self) -> list[str]:
+        """By the dates alone."""
+        today = datetime.date.today().isoformat()
+        return [m["name"] for m in self.get("meters") if m["calibration_due"] < today]
+
+    def test_the_bench_shows_the_position_that_may_hold_most_harm(self) -> None:
+        cx1, cy2 = self.position(2, "CX1").id, self.position(2, "CY2").id
+        path = f"jobs/{self.job(2).id}/sheet"
+        self.assertEqual(self.get(path)["gravest"]["name"], "CY1")  # CX1 is emptying, both Y are unknown
+        self.post(f"positions/{cy2}/charge", {"state": "energised"})
+        self.assertEqual(self.get(path)["gravest"]["name"], "CY2")
+        for name in ("CY1", "CY2"):
+            self.post(f"positions/{self.position(2, name).id}/charge", {"state": "kept_shorted"})
+        self.assertEqual(self.get(path)["gravest"]["position_id"], str(cx1))
 
     def test_a_refused_part_cannot_be_chosen(self) -> None:
         start = Part.objects.get(marking="16-20 µF 330 VAC")

@@ -730,6 +730,8 @@ export interface components {
             display_counts: number;
             /** Calibration Due */
             calibration_due: string | null;
+            /** Overdue */
+            overdue: boolean;
         };
         /**
          * MeterIn
@@ -1365,6 +1367,8 @@ export interface components {
             band: string;
             /** Band Sentence */
             band_sentence: string;
+            /** Grave */
+            grave: boolean;
             touch_limit: components["schemas"]["Figure"];
             /** Explanation */
             explanation: string;
@@ -1565,6 +1569,8 @@ export interface components {
          */
         VerdictOut: {
             word: components["schemas"]["Word"];
+            /** Asks For Another Part */
+            asks_for_another_part: boolean;
             /** Reasons */
             reasons: components["schemas"]["FindingOut"][];
             /** Next Measurement */
@@ -1710,6 +1716,7 @@ export interface components {
             waits_for: string;
             /** Charge Line */
             charge_line: components["schemas"]["ChargeItem"][];
+            gravest: components["schemas"]["ChargeItem"] | null;
             /** Positions */
             positions: components["schemas"]["SheetPosition"][];
         };

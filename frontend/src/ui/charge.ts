@@ -1,14 +1,8 @@
 import type { Schemas } from '@/api/client'
 
 type Item = Schemas['ChargeItem']
-const GRAVITY = ['energised', 'unknown', 'emptying', 'kept_shorted']
 
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-
-/** The position of a job that may hold the most harm, as far as is known. */
-export function gravest(line: Item[]): Item | undefined {
-  return [...line].sort((a, b) => GRAVITY.indexOf(a.state) - GRAVITY.indexOf(b.state))[0]
-}
 
 /** What is known of a charge, in words. */
 export function sayCharge(item: Item): string {

@@ -27,7 +27,7 @@ const ask = computed(() => {
 })
 const caution = computed(() => sheet.charge_line.find((item) => item.position_id === position?.id)?.caution)
 const last = computed(() => known.value?.readings.at(-1))
-const replaceable = computed(() => ['replace', 'condemn'].includes(known.value?.verdict.word ?? ''))
+const replaceable = computed(() => known.value?.verdict.asks_for_another_part ?? false)
 const reasons = computed(() =>
   (known.value?.verdict.reasons ?? []).map((reason) => ({
     sentence: reason.sentence,
@@ -43,7 +43,14 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
 <template>
   <StageSheet label="Assess" :position>
     <template v-if="known && worst && position">
-      <p v-if="caution" class="mb-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ caution }}</p>
+      <p v-if="caution" class="mb-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
+        {{ caution }}
+        <RouterLink
+          class="underline"
+          :to="{ path: `/jobs/${sheet.job.id}/discharge`, query: { position: position.id } }"
+          >How to empty it</RouterLink
+        >
+      </p>
       <div class="flex items-start justify-between gap-x-6 gap-y-3 max-md:flex-wrap" aria-live="polite">
         <div class="flex items-start gap-4">
           <VerdictMark :word="known.verdict.word" large />

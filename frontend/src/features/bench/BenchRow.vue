@@ -2,12 +2,12 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
-import { gravest, sayCharge } from '@/ui/charge'
+import { sayCharge } from '@/ui/charge'
 import { STAGE_PATHS } from '@/features/job/stages'
 
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet'] }>()
-const charge = computed(() => gravest(sheet.charge_line))
+const charge = computed(() => sheet.gravest)
 const line = computed(() => {
   const { protection_class: protection, symptom } = sheet.job
   return [protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')

@@ -39,7 +39,6 @@ const reasons = computed(() => {
     },
   ]
 })
-const grave = computed(() => !['below_touch', 'startle'].includes(plan.value?.charge?.band ?? ''))
 </script>
 
 <template>
@@ -52,7 +51,9 @@ const grave = computed(() => !['below_touch', 'startle'].includes(plan.value?.ch
           <FigureValue :figure="plan.charge.voltage" />
           <span class="block text-small text-slate5">{{ plan.charge.basis }}</span>
         </p>
-        <p class="text-lead font-semibold" :class="grave ? 'text-danger' : ''">{{ plan.charge.band_sentence }}</p>
+        <p class="text-lead font-semibold" :class="plan.charge.grave ? 'text-danger' : ''">
+          {{ plan.charge.band_sentence }}
+        </p>
       </div>
 
       <div v-if="best" class="mt-5 border-l-[3px] border-ochre bg-sheet p-4">

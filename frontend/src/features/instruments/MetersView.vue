@@ -41,9 +41,10 @@ const edit = (r: Schemas['ResistorOut']) =>
     working_voltage: typed(r.working_voltage),
     pulse_energy: typed(r.pulse_energy),
   })
-const overdue = (due: string | null) => due !== null && due < new Date().toISOString().slice(0, 10)
-const sayDue = (due: string | null) =>
-  due ? `calibration due ${due}${overdue(due) ? ', overdue' : ''}` : 'no calibration date'
+const sayDue = (meter: Schemas['MeterOut']) =>
+  meter.calibration_due
+    ? `calibration due ${meter.calibration_due}${meter.overdue ? ', overdue' : ''}`
+    : 'no calibration date'
 useShortcuts({ n: () => (meter.value = {}) })
 </script>
 
@@ -55,8 +56,8 @@ useShortcuts({ n: () => (meter.value = {}) })
         <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-3" @click="meter = { ...row }">
           <span class="font-semibold">{{ row.name }}</span>
           <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
-          <span :class="overdue(row.calibration_due) ? 'font-semibold text-ochre-text' : 'text-slate5'">
-            {{ sayDue(row.calibration_due) }}
+          <span :class="row.overdue ? 'font-semibold text-ochre-text' : 'text-slate5'">
+            {{ sayDue(row) }}
           </span>
         </button>
       </li>

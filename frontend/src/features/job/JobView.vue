@@ -75,10 +75,10 @@ function saved(kept: { id: string }) {
           v-for="(known, index) in STAGES"
           :key="known.path"
           :to="{ path: `/jobs/${id}/${known.path}`, query: position ? { position: position.id } : {} }"
-          class="flex min-h-11 shrink-0 items-center gap-2 border-b-[3px] px-2 sm:mr-4"
+          class="flex min-h-11 shrink-0 items-center gap-2 border-b-[3px] px-1.5 sm:mr-4 sm:px-2"
           :class="known.path === stage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'"
           :aria-current="known.path === stage ? 'step' : undefined"
-          ><span class="font-mono text-small text-slate5" aria-hidden="true">{{ index + 1 }}</span
+          ><span class="font-mono text-small text-slate5 max-sm:hidden" aria-hidden="true">{{ index + 1 }}</span
           >{{ known.title }}</RouterLink
         >
       </nav>

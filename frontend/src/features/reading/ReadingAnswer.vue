@@ -26,11 +26,9 @@ const working = computed(() => read.tool?.times[0])
           >at {{ read.charge.voltage.number }} {{ read.charge.voltage.unit
           }}<template v-if="read.charge.planned_as">, as {{ read.charge.planned_as }}</template></span
         >
-        <span
-          class="block text-small"
-          :class="['below_touch', 'startle'].includes(read.charge.band) ? 'text-slate5' : 'font-semibold text-danger'"
-          >{{ read.charge.band_sentence }}</span
-        >
+        <span class="block text-small" :class="read.charge.grave ? 'font-semibold text-danger' : 'text-slate5'">{{
+          read.charge.band_sentence
+        }}</span>
       </dd>
     </div>
     <div v-if="read.tool && working">

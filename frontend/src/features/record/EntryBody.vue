@@ -34,7 +34,7 @@ const rows = computed(() =>
 </script>
 
 <template>
-  <dl class="mt-1 grid grid-cols-[8.500rem_minmax(0,1fr)] gap-x-3 text-small max-sm:grid-cols-1">
+  <dl class="mt-1 grid grid-cols-[7rem_minmax(0,1fr)] gap-x-3 text-small sm:grid-cols-[8.500rem_minmax(0,1fr)]">
     <template v-for="row in rows" :key="row.field">
       <dt class="text-slate5">{{ row.field }}</dt>
       <dd class="break-words">{{ row.value }}</dd>

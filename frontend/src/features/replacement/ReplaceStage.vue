@@ -20,7 +20,8 @@ const candidate = computed(
   () => found.value?.accepted.find((c) => c.part.id === picked.value) ?? found.value?.accepted[0],
 )
 const refused = computed(() => (all.value ? found.value?.rejected : found.value?.rejected.slice(0, SHOWN)) ?? [])
-const take = () => candidate.value && choose(candidate.value.part.id)
+const taken = computed(() => candidate.value?.part.id === found.value?.choice?.part_id)
+const take = () => candidate.value && !taken.value && choose(candidate.value.part.id)
 useShortcuts({ t: () => void take() })
 const reasons = computed(() => {
   if (!candidate.value) return []
@@ -53,7 +54,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         Nothing in the drawer may take this place.
       </p>
       <ProblemNote class="mt-3" :sentence="general" />
-      <div v-if="candidate" class="mt-4">
+      <div v-if="candidate && !taken" class="mt-4">
         <ActionButton primary hint="t" :disabled="pending" @click="take">
           Take {{ candidate.part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
           }}{{ candidate.part.place ? ` from ${candidate.part.place}` : '' }}
