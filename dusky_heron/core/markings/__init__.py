@@ -15,11 +15,13 @@ RECOGNISERS = (
     ratings.LABEL,
     values.TOLERANCE,
     ratings.CLASSES,
+    ratings.STANDARD,
     ratings.CLIMATE,
     ratings.FREQUENCY,
     ratings.FAULT_CURRENT,
     ratings.OPERATING_CLASS,
     ratings.PROTECTION,
+    ratings.VOLTAGE_AFTER_SIGN,
     ratings.CODE_BEFORE,
     values.CAPACITANCE,
     values.LETTER_AS_POINT,
@@ -58,11 +60,14 @@ def read_marking(text: str, *, today: datetime.date | None = None) -> Marking:
         raise InputError("marking", f"That is more than a capacitor carries: at most {LONGEST} characters.")
     pieces = list(scan(text, RECOGNISERS))
     first, questions = assemble(text, list(pieces), today, {})
-    others = []
+    others, options = [], []
     for question, answers in questions.items():
-        for answer in answers[1:]:
+        for answer in answers:
             try:
-                others.append(assemble(text, list(pieces), today, {question: answer})[0])
+                other, _ = assemble(text, list(pieces), today, {question: answer})
             except InputError:
                 continue  # the other answer gives a value no capacitor has
-    return replace(first, alternatives=tuple(others))
+            options += other.options
+            if answer != answers[0]:
+                others.append(other)
+    return replace(first, alternatives=tuple(others), options=tuple(options) if others else ())

@@ -12,6 +12,7 @@ from dusky_heron.core.markings.model import (
     DateCandidate,
     Duty,
     Marking,
+    Option,
     SafetyClass,
     Section,
     Token,
@@ -24,6 +25,7 @@ from dusky_heron.core.quantities import show, show_range
 
 SMALLEST_F, LARGEST_F = 0.01e-12, 10.0
 MAINS_CODE = range(100, 1001)  # V: a bare figure beside a safety class
+LOW_CAN_V = 100.0  # V: bare round figures beside no more than this are an electrolytic's microfarads
 MODERN_CAN_MILLI = 50.0  # mF: above this the figures can only be microfarads
 Choices = Mapping[str, str]
 
@@ -44,6 +46,7 @@ class Draft:
     ac: list[float] = field(default_factory=list)
     dc: list[float] = field(default_factory=list)
     classes: tuple[SafetyClass, ...] = ()
+    settled: dict[int, tuple[Piece, str]] = field(default_factory=dict)
 
     def of(self, *kinds: str) -> list[Piece]:
         """The pieces of these kinds, in order."""
@@ -64,6 +67,19 @@ class Draft:
         self.open_questions[question] = (likeliest, *others)
         return self.choices.get(question, likeliest)
 
+    def settle(self, question: str, piece: Piece, plainly: str) -> None:
+        """Note how a piece is typed plainly, when its question was answered and not only guessed."""
+        if question in self.choices:
+            self.settled[piece.start] = (piece, plainly)
+
+    def option(self) -> tuple[Option, ...]:
+        """The answer that was given, in words and as the whole text typed plainly; none when nothing was asked."""
+        text = self.text
+        for piece, plainly in sorted(self.settled.values(), key=lambda s: -s[0].start):
+            text = f"{text[: piece.start]} {plainly} {text[piece.end :]}"
+        says = ", ".join(plainly for _, plainly in self.settled.values())
+        return (Option(says, " ".join(text.split())),) if says else ()
+
 
 def assemble(
     text: str, pieces: list[Piece], today: datetime.date | None, choices: Choices
@@ -78,10 +94,11 @@ def assemble(
     climate = _single(draft, "climate")
     if isinstance(climate, Climate):
         damp = f", {climate.damp_heat_days} days damp heat" if climate.damp_heat_days else ""
-        _mean(draft, draft.of("climate")[0], f"{climate.lower_c:g} to {climate.upper_c:g} °C{damp}".replace("-", "−"))
+        span = f"up to {climate.upper_c:g} °C" if climate.lower_c is None else f"{climate.lower_c:g} to {climate.upper_c:g} °C"
+        _mean(draft, draft.of("climate")[0], f"{span}{damp}".replace("-", "−"))
     for piece in draft.of("frequency"):
         _mean(draft, piece, "supply frequency")
-    for piece in draft.of("word", "label"):
+    for piece in draft.of("word", "label", "standard"):
         _mean(draft, piece, piece.value)
     return _finish(draft, duty, found_dates, climate if isinstance(climate, Climate) else None), draft.open_questions
 
@@ -116,8 +133,10 @@ def _printed_capacitance(draft: Draft, printed: list[Piece]) -> None:
             break
         joined.append(right)
     factor = _ambiguous_scale(draft, printed[0].value)
+    question = printed[0].value.notation
     for piece in joined:
         first: Printed = piece.value
+        draft.settle(question, piece, _plainly([value * factor for value in first.values], first.low_high, factor))
         draft.capacitances += [value * factor for value in first.values]
         if first.low_high:
             draft.printed_range = (first.low_high[0] * factor, first.low_high[1] * factor)
@@ -131,6 +150,14 @@ def _joined(draft: Draft, left: Piece, right: Piece) -> bool:
         if left.end <= piece.start < right.start:
             between = between.replace(draft.text[piece.start : piece.end], "")
     return between.strip() in ("+", "/")
+
+
+def _plainly(farads: list[float], low_high: tuple[float, float] | None = None, factor: float = 1.0) -> str:
+    """Capacitances as text that can be read one way only."""
+    if low_high:
+        return f"{low_high[0] * factor * 1e6:.10g}-{low_high[1] * factor * 1e6:.10g} µF"
+    unit, scale = ("µF", 1e6) if max(farads) >= 1e-7 else ("pF", 1e12)
+    return "+".join(f"{value * scale:.10g}" for value in farads) + f" {unit}"
 
 
 def _ambiguous_scale(draft: Draft, first: Printed) -> float:
@@ -157,7 +184,7 @@ def _say_capacitance(draft: Draft, found: list[float]) -> str:
 
 def _bare_capacitance(draft: Draft) -> None:
     for piece in draft.of("bare"):
-        value = _bare_value(draft, piece.value)
+        value = _bare_value(draft, piece)
         if value is not None:
             draft.capacitances = [value]
             draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="capacitance")
@@ -165,10 +192,13 @@ def _bare_capacitance(draft: Draft) -> None:
             return
 
 
-def _bare_value(draft: Draft, text: str) -> float | None:
+def _bare_value(draft: Draft, piece: Piece) -> float | None:
     """What figures without a unit stand for, by what else is printed."""
-    if number(text) == 0 or (text.isdigit() and len(text) > 3):
+    text: str = piece.value
+    if number(text) == 0:
         return None
+    if text.isdigit() and len(text) > 3:
+        return _bare_thousands(draft, text)
     if not text.isdigit():
         draft.assumptions.append(f"{text} without a unit is taken as microfarad.")
         return scaled(text, MICRO)
@@ -184,9 +214,27 @@ def _bare_value(draft: Draft, text: str) -> float | None:
         return scaled(text, PICO)
     if draft.of("classes") or any(piece.value.from_code for piece in draft.of("voltage")):
         return code
-    answer = draft.choose("code", "pF code", "microfarad")
-    draft.assumptions.append(f"{text} is read as a {answer}." if answer == "pF code" else f"{text} is read as microfarad.")
-    return code if answer == "pF code" else scaled(text, MICRO)
+    order = ("microfarad", "pF code") if _low_voltage_can(draft, text) else ("pF code", "microfarad")
+    answer = draft.choose("code", *order)
+    draft.assumptions.append(f"{text} is read as {'a ' if answer == 'pF code' else ''}{answer}.")
+    value = code if answer == "pF code" else scaled(text, MICRO)
+    draft.settle("code", piece, _plainly([value]))
+    return value
+
+
+def _bare_thousands(draft: Draft, text: str) -> float | None:
+    """Four figures and more are microfarads on a can that prints its volts; otherwise they are no capacitance."""
+    dc = [p for p in draft.of("voltage") if p.value.kind != "ac"]
+    if len(text) > 6 or draft.of("classes") or not (dc or "polarised" in draft.words()):
+        return None
+    draft.assumptions.append(f"{text} without a unit is taken as microfarad, as on polarised cans.")
+    return scaled(text, MICRO)
+
+
+def _low_voltage_can(draft: Draft, text: str) -> bool:
+    """Round figures beside a low direct voltage: an electrolytic in microfarads rather than a ceramic in picofarads."""
+    volts = [v for p in draft.of("voltage") if p.value.kind != "ac" for v in p.value.values]
+    return bool(volts) and max(volts) <= LOW_CAN_V and text.endswith("0") and "ceramic" not in draft.words()
 
 
 def _three_figures(text: str) -> float | None:
@@ -211,6 +259,9 @@ def _voltages(draft: Draft) -> None:
     for piece in draft.of("voltage"):
         volts: Volts = piece.value
         kind = volts.kind or _kind_of_volts(draft)
+        if volts.kind is None and kind:
+            rated = "/".join(f"{v:g}" for v in volts.values)
+            draft.settle("volts", piece, f"{rated} V{kind.upper()}")
         (draft.ac if kind == "ac" else draft.dc if kind == "dc" else []).extend(volts.values)
         meaning = {"ac": "V AC", "dc": "V DC"}.get(kind or "", "V, AC or DC not printed")
         _mean(draft, piece, " or ".join(f"{v:g}" for v in volts.values) + f" {meaning}")
@@ -295,8 +346,8 @@ def _dates(draft: Draft, today: datetime.date | None) -> tuple[DateCandidate, ..
             _mean(draft, piece, pair[0].said)
             return pair
     for piece in draft.of("bare"):
-        if piece.value.isdigit() and len(piece.value) == 4:
-            found = dates.four_figures(piece.value, today)
+        if piece.value.isdigit() and len(piece.value) in (3, 4):
+            found = dates.figures(piece.value, today)
             if found:
                 draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="date")
                 _mean(draft, piece, found[0].said)
@@ -326,6 +377,7 @@ def _finish(draft: Draft, duty: Duty | None, found_dates: tuple[DateCandidate, .
         tokens=tuple(Token(draft.text[p.start : p.end].strip(), draft.meanings[p.start]) for p in known),
         assumptions=tuple(draft.assumptions),
         unread=" ".join(unread),
+        options=draft.option(),
     )
 
 

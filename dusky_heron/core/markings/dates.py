@@ -7,6 +7,7 @@ from dusky_heron.core.markings.model import DateCandidate
 from dusky_heron.core.markings.pieces import END, Recogniser
 
 OLDEST_YEAR = 1950
+LATEST_YEAR, DECADES = 2029, 3  # a code of one year figure is offered for this many decades back
 YEAR_LETTERS = "ABCDEFHJKLMNPRSTUVWX"  # A is 2010, and again every twenty years (IEC 60062)
 MONTHS = "123456789OND"
 CYCLES = (2010, 1990, 1970)
@@ -28,6 +29,30 @@ def four_figures(code: str, today: datetime.date | None) -> tuple[DateCandidate,
             if 1 <= week <= 53 and year >= OLDEST_YEAR and not _in_future(year, week, today):
                 found.append(DateCandidate(year, week, None, f"{code} as {order}"))
     return tuple(found)
+
+
+def figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
+    """The dates a code of three or four figures may mean.
+
+    :param code: three digits (last figure of the year, then the week) or four
+    :param today: dates after it are left out; None leaves none out
+    """
+    return four_figures(code, today) if len(code) == 4 else three_figures(code, today)
+
+
+def three_figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
+    """The dates a code of the last figure of the year and the week may mean, latest first.
+
+    :param code: three digits
+    :param today: dates after it are left out; None leaves none out
+    """
+    week = int(code[1:])
+    if not 1 <= week <= 53:
+        return ()
+    latest = today.year if today else LATEST_YEAR
+    years = [year for year in range(latest, OLDEST_YEAR - 1, -1) if year % 10 == int(code[0])]
+    found = [DateCandidate(year, week, None, f"{code} as last figure of the year, then week") for year in years]
+    return tuple(date for date in found if not _in_future(date.year, week, today))[:DECADES]
 
 
 def _in_future(year: int, week: int, today: datetime.date | None) -> bool:

@@ -32,9 +32,9 @@ class Tolerance:
 
 @dataclass(frozen=True, slots=True)
 class Climate:
-    """Lower and upper category temperature (°C) and days of damp heat (IEC 60068-1)."""
+    """Lower (None: not printed) and upper category temperature (°C) and days of damp heat (IEC 60068-1)."""
 
-    lower_c: float
+    lower_c: float | None
     upper_c: float
     damp_heat_days: int | None = None
 
@@ -72,6 +72,14 @@ class Token:
 
 
 @dataclass(frozen=True, slots=True)
+class Option:
+    """One answer to what the marking leaves open: in words, and the whole text typed so that it says just that."""
+
+    says: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
 class Marking:
     """Everything understood from the text on a capacitor."""
 
@@ -91,6 +99,7 @@ class Marking:
     assumptions: tuple[str, ...]
     unread: str
     alternatives: tuple["Marking", ...] = ()
+    options: tuple[Option, ...] = ()
 
     @property
     def capacitance_f(self) -> float:

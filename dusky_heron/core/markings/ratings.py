@@ -29,7 +29,7 @@ def _volts(match: re.Match[str]) -> Volts | None:
         return None
     if "~" in mark or "ac" in mark:
         return Volts(values, "ac")
-    if "dc" in mark or "=" in mark or "-" in mark:
+    if "dc" in mark or "=" in mark or "-" in mark or unit == "wv":
         return Volts(values, "dc")
     return Volts(values, None)
 
@@ -69,9 +69,23 @@ CLIMATE = Recogniser(
     "climate",
     re.compile(
         rf"-?(?P<lower>\d{{2}})/(?P<upper>\d{{2,3}})/(?P<days>\d{{2}})(?:/[A-C])?{END}"
+        r"|\+?(?P<only>\d{2,3})\s?°\s?C(?![A-Za-z])"
         r"|-(?P<lower2>\d{2})\s?(?:°\s?C)?\s?(?:/|\.{2,3}|to)\s?\+?(?P<upper2>\d{2,3})\s?°?\s?C(?![A-Za-z])"
     ),
-    lambda m: _climate(m) if m["lower"] else Climate(-float(m["lower2"]), float(m["upper2"])),
+    lambda m: (
+        _climate(m)
+        if m["lower"]
+        else Climate(None, float(m["only"]))
+        if m["only"]
+        else Climate(-float(m["lower2"]), float(m["upper2"]))
+    ),
+)
+STANDARD = Recogniser(
+    "standard",
+    re.compile(
+        r"(?:IEC|EN|UL|VDE|CSA|DIN|BS|CQC|ENEC|SEMKO|UL/CSA)\s?[-:]?\s?\d[\d./-]*(?:\s\d[\d./-]*(?=[\s;,]|$))?(?![A-Za-zµ~%])"
+    ),
+    lambda _: "standard or approval, kept as text",
 )
 FREQUENCY = Recogniser("frequency", re.compile(rf"\d{{2}}(?:\s?[/-]\s?\d{{2}})?\s?Hz{END}", re.I), lambda m: m[0])
 FAULT_CURRENT = Recogniser(
@@ -93,8 +107,17 @@ LABEL = Recogniser("label", re.compile(r"(?:Cn?|Un?|V)\s?[=:]\s?", re.I), lambda
 VOLTAGE = Recogniser(
     "voltage",
     re.compile(
-        rf"(?P<pre>AC|DC|~)?\s?(?P<numbers>{NUMBER}(?:\s?V?\s?[/-]\s?\d{{2,5}})*)\s?"
-        rf"(?P<unit>kV|WVDC|WVAC|VDCW|VAC|VDC|WV|V|volts?)?\.?\s?(?P<post>~|AC(?![A-Za-z])|DC(?![A-Za-z])|=|-(?=\s|$|/))?(?![A-Za-z0-9])",
+        rf"(?P<pre>AC|DC|~)?\s?(?P<numbers>{NUMBER}(?:\s?V?\s?[/-]\s?\d{{2,5}}(?![\d.,]\d|\d|\s*[pnum]))*)\s*"
+        rf"(?P<unit>kV|WVDC|WVAC|VDCW|VAC|VDC|WV|V|volts?)?\.?\s?(?P<post>~|AC(?![A-Za-z])|DC(?![A-Za-z])|=|-(?=[\s,;/]|$))?(?![A-Za-z0-9])",
+        re.I,
+    ),
+    _volts,
+)
+# The sign first, as on old European parts: `V~ 250`, `VDC 400`.
+VOLTAGE_AFTER_SIGN = Recogniser(
+    "voltage",
+    re.compile(
+        rf"(?:U[NR]?\s?)?(?P<pre>)(?P<unit>V\s?~|V\s?AC|V\s?DC|V\s?=|WVDC|WV)\s?(?P<numbers>{NUMBER})\s?(?P<post>)V?(?![A-Za-z0-9])",
         re.I,
     ),
     _volts,
@@ -112,6 +135,10 @@ WORDS = {
     "motor": "motor", "run": "motor run", "running": "motor run", "start": "motor start", "starting": "motor start",
     "capacitor": "capacitor", "cap": "capacitor", "vde": "approval mark", "enec": "approval mark", "ul": "approval mark",
     "csa": "approval mark", "cqc": "approval mark", "ce": "approval mark", "polarised": "polarised",
-    "electrolytic": "polarised", "snap-in": "polarised",
+    "electrolytic": "polarised", "snap-in": "polarised", "elko": "polarised", "kp": "polypropylene film",
+    "mkc": "polycarbonate film", "mks": "polyester film", "paper": "paper", "ceramic": "ceramic", "mica": "mica",
+    "oil": "oil", "pcb-free": "oil without PCB", "semko": "approval mark", "nemko": "approval mark",
+    "demko": "approval mark", "fimko": "approval mark", "tuv": "approval mark", "eac": "approval mark",
+    "rohs": "approval mark", "made": "origin", "in": "origin", "safety": "safety part", "class": "class",
 }  # fmt: skip
 WORD = Recogniser("word", re.compile(rf"[A-Za-z][A-Za-z-]*{END}"), lambda m: WORDS.get(m[0].lower()))

@@ -13,7 +13,8 @@ UNITS = {
     "pf": PICO, "mmf": PICO, "mmfd": PICO, "uuf": PICO, "uufd": PICO,
     "nf": NANO, "uf": MICRO, "ufd": MICRO, "mfd": MICRO, "mf": MICRO, "f": ONE,
 }  # fmt: skip
-UNIT = r"(?P<unit>(?:mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|pf)(?![a-z])|F(?![A-Za-z0-9]))"
+GLUED_TOLERANCE = r"(?=[BCDFGHJKMNPQSTZ](?![A-Za-z0-9]))"
+UNIT = rf"(?P<unit>(?i:mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|pf)(?:(?![A-Za-z])|{GLUED_TOLERANCE})|F(?![A-Za-z0-9]))"
 SHORT_UNIT = r"(?P<short>[pnuU])(?![a-z0-9])"
 TRADE_NOTATION: dict[str, "Notation"] = {"MF": "MF", "Mf": "MF", "mF": "mF", "mf": "mF"}
 LETTER_POWER = {"p": PICO, "n": NANO, "u": MICRO, "U": MICRO, "m": MILLI}
@@ -93,7 +94,7 @@ CAPACITANCE = Recogniser(
     "capacitance",
     re.compile(
         rf"(?:(?P<low>{NUMBER})\s?-\s?(?P<high>{NUMBER})|(?P<list>{ITEM}(?:\s?[+/]\s?{ITEM}){{0,5}}))"
-        rf"(?:\s?(?i:{UNIT})|{SHORT_UNIT})"
+        rf"(?:\s*{UNIT}|{SHORT_UNIT})"
     ),
     _with_unit,
 )
