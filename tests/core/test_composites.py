@@ -24,7 +24,7 @@ def notations(digits: int, power: int) -> list[str]:
     said = [f"{pico} pF", f"{pico}pf", f"{pico} MMF"] if pico < 100_000 else []
     if pico < 1_000_000:
         said += [f"{pico / 1e3:.10g} nF", f"{pico / 1e3:.10g}nF".replace(".", ",")]
-    if 1000 <= pico:
+    if pico >= 1000:
         said += [f"{pico / 1e6:.10g} {unit}" for unit in ("µF", "uF", "μF", "MFD", "mfd")]
         said.append(f"{pico / 1e6:.10g}µF".replace(".", ","))
     for letter, scale in (("p", 1), ("n", 1e3), ("µ", 1e6), ("u", 1e6)):

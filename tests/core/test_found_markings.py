@@ -51,28 +51,23 @@ class Found(unittest.TestCase):
     def assert_more(self, read: Marking, said: list[str]) -> None:
         unread = said[said.index("unread") + 1 :] if "unread" in said else []
         self.assertEqual(read.unread, " ".join(unread))
+        found = {
+            "assumes": lambda value: value in " ".join(read.assumptions),
+            "upper": lambda value: read.climate.upper_c == float(value),
+            "series": lambda value: read.series_ohm == float(value),
+            "classv": lambda value: [c.rated_ac_v for c in read.classes] == [float(v) for v in said[said.index("classv") + 1 :]],
+            "class": lambda value: [f"{name}:{rating:g}" for name, rating in read.duty.pairs] == value.split(","),
+            "afc": lambda value: read.duty.fault_current_a == float(value),
+            "date": lambda value: self.dates(read)[: value.count(",") + 1] == value.split(","),
+            "range": lambda value: read.printed_range,
+            "network": lambda value: [s.classes[0].name[0] for s in read.sections] == ["X", "Y", "Y"],
+        } | {name: lambda value, name=name: read.duty.protection_class == name for name in ("P1", "P2", "S0", "S3")}
         for key, value in itertools.pairwise([*said, ""]):
-            if key == "assumes":
-                self.assertIn(value, " ".join(read.assumptions))
-            elif key == "upper":
-                self.assertEqual(read.climate.upper_c, float(value))
-            elif key == "series":
-                self.assertEqual(read.series_ohm, float(value))
-            elif key == "classv":
-                self.assertEqual([c.rated_ac_v for c in read.classes], [float(v) for v in said[said.index(key) + 1 :]])
-            elif key == "class":
-                self.assertEqual([f"{name}:{rating:g}" for name, rating in read.duty.pairs], value.split(","))
-            elif key == "afc":
-                self.assertEqual(read.duty.fault_current_a, float(value))
-            elif key in ("P1", "P2", "S0", "S3"):
-                self.assertEqual(read.duty.protection_class, key)
-            elif key == "date":
-                dates = [f"{d.year}w{d.week}" if d.week else f"{d.year}m{d.month}" for d in read.dates]
-                self.assertEqual(dates[: value.count(",") + 1], value.split(","))
-            elif key == "range":
-                self.assertTrue(read.printed_range)
-            elif key == "network":
-                self.assertEqual([s.classes[0].name[0] for s in read.sections], ["X", "Y", "Y"])
+            if key in found:
+                self.assertTrue(found[key](value), key)
+
+    def dates(self, read: Marking) -> list[str]:
+        return [f"{d.year}w{d.week}" if d.week else f"{d.year}m{d.month}" for d in read.dates]
 
     def test_each_option_typed_plainly_reads_one_way_and_says_the_same(self) -> None:
         offered = 0

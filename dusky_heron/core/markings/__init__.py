@@ -6,7 +6,7 @@ from dataclasses import replace
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import dates, ratings, values
 from dusky_heron.core.markings.assemble import assemble
-from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.markings.model import Marking, Option
 from dusky_heron.core.markings.pieces import scan
 
 LONGEST = 300  # characters: more than any can carries
@@ -60,7 +60,8 @@ def read_marking(text: str, *, today: datetime.date | None = None) -> Marking:
         raise InputError("marking", f"That is more than a capacitor carries: at most {LONGEST} characters.")
     pieces = list(scan(text, RECOGNISERS))
     first, questions = assemble(text, list(pieces), today, {})
-    others, options = [], []
+    others: list[Marking] = []
+    options: list[Option] = []
     for question, answers in questions.items():
         for answer in answers:
             try:
