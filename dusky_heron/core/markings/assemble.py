@@ -259,6 +259,10 @@ def _voltages(draft: Draft) -> None:
     for piece in draft.of("voltage"):
         volts: Volts = piece.value
         kind = volts.kind or _kind_of_volts(draft)
+        if volts.glued:
+            draft.assumptions.append(
+                f"{volts.values[0]:g} behind the tolerance is taken as volts{f' {kind.upper()}' if kind else ''}."
+            )
         if volts.kind is None and kind:
             rated = "/".join(f"{v:g}" for v in volts.values)
             draft.settle("volts", piece, f"{rated} V{kind.upper()}")

@@ -45,7 +45,7 @@ def scan(text: str, recognisers: tuple[Recogniser, ...]) -> Iterator[Piece]:
     plain = text.translate(SAME_LENGTH)
     at, before = 0, ""
     while at < len(plain):
-        if plain[at] in SEPARATORS:
+        if plain[at] in SEPARATORS or (plain[at] == "." and at and plain[at - 1].isalpha()):
             at += 1
             continue
         piece = _first(plain, at, before, recognisers) or _word(plain, at)

@@ -18,6 +18,7 @@ class Volts:
     values: tuple[float, ...]
     kind: Literal["ac", "dc"] | None
     from_code: bool = False
+    glued: bool = False
 
 
 def _volts(match: re.Match[str]) -> Volts | None:
@@ -121,6 +122,13 @@ VOLTAGE_AFTER_SIGN = Recogniser(
         re.I,
     ),
     _volts,
+)
+# Volts glued to the tolerance letter: 104K275, 22nK1000.
+GLUED_VOLTAGE = Recogniser(
+    "voltage",
+    re.compile(rf"(?<=[JKM])(?P<volts>\d{{2,4}}){END}(?!\s*(?:V|~))"),
+    lambda m: Volts((float(m["volts"]),), None, glued=True),
+    follows=frozenset({"letter"}),
 )
 # A voltage code stands before a three-figure value or after a value; alone it would be watts or ampere.
 VOLTAGE_CODE = r"(?P<power>[0-3])(?P<letter>[ABCDEFGHJKPVW])"

@@ -72,8 +72,8 @@ def tolerance_of(row: dict[str, str], capacitance_f: float) -> Tolerance:
 
 
 def _printed_tolerance(match: re.Match[str]) -> Tolerance | None:
-    if match["both"]:
-        share = number(match["both"]) / 100
+    if match["both"] or match["unsigned"]:
+        share = number(match["both"] or match["unsigned"]) / 100
         return Tolerance(-share, share) if share < 1 else None
     first = number(match["first"]) * (-1 if match["sign1"] == "-" else 1)
     second = number(match["second"]) * (-1 if match["sign2"] == "-" else 1)
@@ -84,7 +84,7 @@ def _printed_tolerance(match: re.Match[str]) -> Tolerance | None:
 TOLERANCE = Recogniser(
     "tolerance",
     re.compile(
-        rf"(?:±|\+\s?/\s?-|\+-)\s?(?P<both>{NUMBER})\s?%?{END}"
+        rf"(?P<unsigned>{NUMBER})\s?%(?!\s?[A-Za-z0-9])|(?:±|\+\s?/\s?-|\+-)\s?(?P<both>{NUMBER})\s?%?{END}"
         rf"|(?P<sign1>[+-])\s?(?P<first>{NUMBER})\s?%?\s?/\s?(?P<sign2>[+-])\s?(?P<second>{NUMBER})(?!\s?/)\s?%?(?!\s?°|\s?C){END}"
     ),
     _printed_tolerance,
@@ -95,6 +95,14 @@ CAPACITANCE = Recogniser(
     re.compile(
         rf"(?:(?P<low>{NUMBER})\s?-\s?(?P<high>{NUMBER})|(?P<list>{ITEM}(?:\s?[+/]\s?{ITEM}){{0,5}}))"
         rf"(?:\s*{UNIT}|{SHORT_UNIT})"
+    ),
+    _with_unit,
+)
+UNIT_FIRST = Recogniser(
+    "capacitance",
+    re.compile(
+        rf"(?P<unit>(?i:mmfd|mmf|mfd|mf|ufd|uf|nf|pf))\s?[=:]?\s(?P<list>{NUMBER})(?P<low>)(?P<high>)(?P<short>)"
+        rf"(?![\d.,]|\s*(?:[VvWΩ~%Hh]|AC|DC|[-/]\s?\d))"
     ),
     _with_unit,
 )
@@ -113,5 +121,9 @@ TOLERANCE_LETTER = Recogniser(
     re.compile(rf"[BCDFGHJKMNPQSTZ](?:(?=\d{{3}}|[0-3][A-Z]{END})|{END})"),
     _letter_tolerance,
     follows=frozenset({"capacitance", "bare"}),
+)
+# Further from the value only the letters that nothing else on a capacitor uses.
+TOLERANCE_LETTER_APART = Recogniser(
+    "letter", re.compile(rf"[JKM]{END}"), _letter_tolerance, follows=frozenset({"classes", "voltage"})
 )
 BARE = Recogniser("bare", re.compile(rf"{NUMBER}(?![a-z0-9])"), lambda match: match[0])
