@@ -33,9 +33,9 @@ class Figure(Schema):
         return cls(value=value, number=number, unit=prefixed)
 
     @classmethod
-    def of_time(cls, seconds: float) -> "Figure":
+    def of_time(cls, seconds: float, *, digits: int = 2) -> "Figure":
         """The figure of a duration, in the unit a person would wait in."""
-        number, unit = show_time_parts(seconds)
+        number, unit = show_time_parts(seconds, digits=digits)
         return cls(value=seconds, number=number, unit=unit)
 
     @property
@@ -51,6 +51,13 @@ class TokenOut(Schema):
     meaning: str
 
 
+class OptionOut(Schema):
+    """One answer to what a marking leaves open, and the text that says just that."""
+
+    says: str
+    text: str
+
+
 class MarkingOut(Schema):
     """What was understood from a marking, what was assumed, and what could not be read."""
 
@@ -64,6 +71,7 @@ class MarkingOut(Schema):
     assumptions: list[str]
     unread: str
     alternatives: list[str]
+    options: list[OptionOut]
 
 
 def ratings(marking: Marking) -> str:
@@ -93,6 +101,7 @@ def show_marking(marking: Marking) -> MarkingOut:
         assumptions=list(marking.assumptions),
         unread=marking.unread,
         alternatives=[_say(other) for other in marking.alternatives],
+        options=[OptionOut(says=option.says, text=option.text) for option in marking.options],
     )
 
 

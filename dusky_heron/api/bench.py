@@ -20,6 +20,13 @@ from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["bench"])
+TO_DISCHARGE = {
+    ChargeState.UNKNOWN: "empty it first",
+    ChargeState.ENERGISED: "empty it first",
+    ChargeState.RISING: "find what feeds it",
+    ChargeState.EMPTYING: "prove it",
+    ChargeState.LAPSED: "prove it again",
+}
 
 
 class SheetPosition(PositionOut):
@@ -55,7 +62,7 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
 
 
 def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
-    """Sheets of jobs, in five statements whatever their number."""
+    """Sheets of jobs, in six statements whatever their number."""
     by_job = jobs.positions(actor, [job.id for job in found])
     everywhere = [position for positions in by_job.values() for position in positions]
     ids = [position.id for position in everywhere]
@@ -82,8 +89,8 @@ def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> 
         return "Intake", "name the first position"
     for position, charge in zip(positions, line, strict=True):
         word = position.standing.word
-        if word is None and charge.state in (ChargeState.UNKNOWN, ChargeState.ENERGISED):
-            return "Discharge", f"{position.name}: empty it first"
+        if word is None and charge.state in TO_DISCHARGE:
+            return "Discharge", f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
             return "Assess", f"{position.name}: measure it"
         if word in TO_REPLACE and position.choice is None:

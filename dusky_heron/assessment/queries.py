@@ -41,6 +41,11 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
     )
 
 
+def evidence(position_id: UUID) -> core.Evidence:
+    """Readings and signs of a position the asker may see. Two statements."""
+    return _evidence(list(Reading.objects.filter(position_id=position_id)), list(SeenSign.objects.filter(position_id=position_id)))
+
+
 def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
     """Last recorded word and last reading by position, of positions the asker may see. Two statements."""
     words = {v.position_id: v.word for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}

@@ -1,21 +1,15 @@
-"""Stored energy: how much, at what voltage to plan, and what it can do."""
+"""Stored energy: how much, and what it can do to a person."""
 
 import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import sqrt
 from typing import Any, Literal
 
-from dusky_heron.core.errors import CAPACITANCE, SUPPLY_VOLTAGE, VOLTAGE
-from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Role
-from dusky_heron.core.quantities import show
+from dusky_heron.core.errors import CAPACITANCE, VOLTAGE
 from dusky_heron.core.tables import csv_table, toml_table
 
 Band = Literal["below_touch", "startle", "injury", "lethal", "lethal_blast", "arc", "burn"]
 DEFAULT: Mapping[str, Any] = toml_table("hazard_bands")
-MAINS_HIGH = 1.10  # mains 10 % above nominal
-ACROSS_MAINS = frozenset({Role.X, Role.Y, Role.DROPPER})
 BAND_SENTENCES: Mapping[Band, str] = {
     "below_touch": "Below the touch limit.",
     "startle": "Can startle: a jump of the hand.",
@@ -47,28 +41,6 @@ class Hazard:
         return self.band not in ("below_touch", "startle")
 
 
-@dataclass(frozen=True, slots=True)
-class PlannedVoltage:
-    """The voltage to plan with and the basis it rests on."""
-
-    voltage_v: float
-    basis: str
-
-
-@dataclass(frozen=True, slots=True)
-class PlannedCharge:
-    """The worst a part can hold: what to plan its discharge with; nominal and highest capacitance in farads.
-
-    `second_reading` when it is not the likeliest reading of the marking that holds the most.
-    """
-
-    nominal_f: float
-    highest_f: float
-    voltage: PlannedVoltage
-    hazard: Hazard
-    second_reading: bool = False
-
-
 def stored_energy(capacitance_f: float, voltage_v: float) -> float:
     """Energy of a charged capacitor: E = ½ C V².
 
@@ -94,8 +66,23 @@ def touch_limit(capacitance_f: float) -> float:
     :raises InputError: not a number, or out of range
     :source: IEC 62368-1, table 5
     """
+    return _charged_limit(capacitance_f, "es1_v")
+
+
+def es2_limit(capacitance_f: float) -> float:
+    """The ES2 limit of a charged capacitor, beyond which it may hurt: peak volts by capacitance, as `touch_limit`.
+
+    :param capacitance_f: farads, more than 0 up to 1000
+    :returns: volts, 120 to 2000
+    :raises InputError: not a number, or out of range
+    :source: IEC 62368-1, table 5
+    """
+    return _charged_limit(capacitance_f, "es2_v")
+
+
+def _charged_limit(capacitance_f: float, column: str) -> float:
     nanofarad = CAPACITANCE.check("capacitance_f", capacitance_f) * 1e9
-    points = [(float(row["capacitance_nf"]), float(row["es1_v"])) for row in csv_table("charged_capacitor_limits")]
+    points = [(float(row["capacitance_nf"]), float(row[column])) for row in csv_table("charged_capacitor_limits")]
     if nanofarad <= points[0][0]:
         return points[0][1]
     for (c0, v0), (c1, v1) in itertools.pairwise(points):
@@ -140,59 +127,6 @@ def _band(energy: float, volts: float, touch: float, limits: Mapping[str, Any]) 
     if touchable:
         return "below_touch"
     return "injury" if energy >= injury_j else "startle"
-
-
-def planning_voltage(marking: Marking, *, role: Role | None = None, supply_v: float | None = None) -> PlannedVoltage | None:
-    """The voltage to plan a discharge with: the highest the circuit can leave, and never below the rated DC voltage.
-
-    Across the mains √2 × supply × 1.10; a motor part √2 × its rated AC voltage, since the auxiliary winding lifts it
-    above the supply; not known: the rated DC voltage or √2 × the rated AC voltage, whichever is higher.
-
-    :param marking: what is printed
-    :param role: what the part does, None when not known
-    :param supply_v: nominal mains, V rms, None when not known
-    :returns: volts with the basis, or None when neither rating nor supply is known
-    :raises InputError: the supply is out of range
-    :source: peak of a sine wave; mains tolerance of IEC 60038
-    """
-    bases: list[PlannedVoltage] = []
-    if marking.rated_dc_v:
-        bases.append(PlannedVoltage(marking.rated_dc_v, "its rated DC voltage"))
-    if supply_v is not None:
-        mains = SUPPLY_VOLTAGE.check("supply_v", supply_v)
-        bases.append(PlannedVoltage(sqrt(2) * MAINS_HIGH * mains, f"across {mains:g} V mains at +10 %, the peak"))
-    if marking.ac_ratings and (role not in ACROSS_MAINS or supply_v is None):
-        highest = max(marking.ac_ratings)
-        bases.append(PlannedVoltage(sqrt(2) * highest, f"the peak of its rated {highest:g} V AC"))
-    return max(bases, key=lambda b: b.voltage_v, default=None)
-
-
-def plan_charge(marking: Marking, *, role: Role | None = None, supply_v: float | None = None) -> PlannedCharge | None:
-    """The worst charge a part can hold, over every plausible reading of its marking, at the top of its tolerance.
-
-    The marked value is used even when a reading is lower: a broken internal joint can remake.
-
-    :param marking: what is printed, with its alternatives
-    :param role: what the part does, None when not known
-    :param supply_v: nominal mains, V rms, None when not known
-    :returns: PlannedCharge, or None when no voltage is known
-    :raises InputError: a value is out of range
-    :source: E = ½ C V² at the upper tolerance limit
-    """
-    found: list[PlannedCharge] = []
-    for reading in (marking, *marking.alternatives):
-        voltage = planning_voltage(reading, role=role, supply_v=supply_v)
-        if voltage:
-            hazard = classify(reading.highest_f, voltage.voltage_v)
-            second = reading is not marking
-            found.append(PlannedCharge(reading.capacitance_f, reading.highest_f, voltage, hazard, second))
-    return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
-
-
-def explain_charge(charge: PlannedCharge) -> str:
-    """The arithmetic of a planned charge, as a technician would check it."""
-    volts = show(charge.voltage.voltage_v, "V")
-    return f"E = ½CV² with C at the top of its tolerance, {show(charge.highest_f, 'F')}, and {volts}: {charge.voltage.basis}."
 
 
 def cautions(hazard: Hazard, voltage_v: float) -> tuple[str, ...]:

@@ -28,9 +28,20 @@ def resolution(value_f: float, accuracy: Accuracy) -> float:
     """
     if value_f == 0:
         return 0.0
-    CAPACITANCE.check("value", value_f)
+    return last_digit(CAPACITANCE.check("value", value_f), accuracy.display_counts)
+
+
+def last_digit(value: float, display_counts: int) -> float:
+    """The last digit of the lowest decade range that shows a value, in the unit of the value.
+
+    :param value: more than 0
+    :param display_counts: such as 4000 or 6000
+    :returns: one count
+    :raises InputError: never
+    :source: decade ranges of a counting display
+    """
     step = 1e-15
-    while value_f > accuracy.display_counts * step * (1 + 1e-12):
+    while value > display_counts * step * (1 + 1e-12):
         step *= 10
     return step
 

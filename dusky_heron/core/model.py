@@ -127,6 +127,96 @@ class Evidence:
         return taken[-1] if taken else None
 
 
+class Basis(StrEnum):
+    """What feeds a position, which sets the highest voltage that can be left on it."""
+
+    MAINS = "mains"
+    RECTIFIED = "rectified"
+    DOUBLER = "doubler"
+    THREE_PHASE_BRIDGE = "three_phase_bridge"
+    TRANSFORMER = "transformer"
+    MOTOR = "motor"
+    MAGNETRON = "magnetron"
+    POWER_FACTOR_CORRECTION = "power_factor_correction"
+    DRIVE_LINK = "drive_link"
+    BY_HAND = "by_hand"
+    UNKNOWN = "unknown"
+
+
+BASIS_TITLES: Mapping[Basis, str] = {
+    Basis.MAINS: "straight across the mains",
+    Basis.RECTIFIED: "after a bridge or half-wave rectifier on the mains",
+    Basis.DOUBLER: "after a mains voltage doubler",
+    Basis.THREE_PHASE_BRIDGE: "after a three-phase bridge",
+    Basis.TRANSFORMER: "fed by a transformer's secondary",
+    Basis.MOTOR: "on a motor's auxiliary winding",
+    Basis.MAGNETRON: "magnetron supply",
+    Basis.POWER_FACTOR_CORRECTION: "behind active power-factor correction",
+    Basis.DRIVE_LINK: "DC link of a drive",
+    Basis.BY_HAND: "a voltage known otherwise",
+    Basis.UNKNOWN: "not known",
+}
+ROLE_BASIS: Mapping[Role, Basis] = {
+    Role.X: Basis.MAINS,
+    Role.Y: Basis.MAINS,
+    Role.DROPPER: Basis.MAINS,
+    Role.MOTOR_RUN: Basis.MOTOR,
+    Role.MOTOR_START: Basis.MOTOR,
+    Role.POWER_FACTOR: Basis.MAINS,
+    Role.SMPS_BULK: Basis.RECTIFIED,
+    Role.DC_LINK: Basis.DRIVE_LINK,
+    Role.MAGNETRON: Basis.MAGNETRON,
+}
+
+
+class Arrangement(StrEnum):
+    """How the capacitors of one position are connected."""
+
+    SINGLE = "single"
+    PARALLEL = "parallel"
+    SERIES = "series"
+
+
+ARRANGEMENT_TITLES: Mapping[Arrangement, str] = {
+    Arrangement.SINGLE: "one part",
+    Arrangement.PARALLEL: "parallel bank",
+    Arrangement.SERIES: "series string",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Bleeder:
+    """The resistors fitted to empty a part: equal ones in series, volts each may work at, and what they measure together."""
+
+    each_ohm: float
+    count: int = 1
+    working_v: float | None = None
+    measured_ohm: float | None = None
+    open: bool = False
+
+    @property
+    def marked_ohm(self) -> float:
+        """All of them in series, as marked."""
+        return self.each_ohm * self.count
+
+
+@dataclass(frozen=True, slots=True)
+class Surroundings:
+    """What is known of the circuit around a position; `basis` None takes the one usual for the role.
+
+    `volts` is the secondary (rms) of a transformer or the voltage known otherwise; `confirmed` says that a technician
+    has checked the circuit, so that the rated voltage no longer raises the estimate.
+    """
+
+    basis: Basis | None = None
+    volts: float | None = None
+    confirmed: bool = False
+    arrangement: Arrangement = Arrangement.SINGLE
+    count: int = 1
+    balancing_ohm: float | None = None
+    bleeder: Bleeder | None = None
+
+
 @dataclass(frozen=True, slots=True)
 class Position:
     """One place in a circuit that holds a capacitor."""
@@ -139,6 +229,7 @@ class Position:
     place_classes: tuple[str, ...] = ()
     space_mm: tuple[float, float, float] | None = None
     pitch_mm: float | None = None
+    surroundings: Surroundings = Surroundings()
 
 
 @dataclass(frozen=True, slots=True)

@@ -125,18 +125,19 @@ def show_range(low: float, high: float, unit: str) -> str:
     return f"{low_text} to {high_text}"
 
 
-def show_time(seconds: float) -> str:
+def show_time(seconds: float, *, digits: int = 2) -> str:
     """Print a duration in the unit a person would wait in: `190 ms`, `4.2 min`, `3 h`, `2.5 days`.
 
     :param seconds: at least 0
+    :param digits: significant figures
     """
-    number, unit = show_time_parts(seconds)
+    number, unit = show_time_parts(seconds, digits=digits)
     return f"{number} {unit}"
 
 
-def show_time_parts(seconds: float) -> tuple[str, str]:
+def show_time_parts(seconds: float, *, digits: int = 2) -> tuple[str, str]:
     """The number and the unit of `show_time`, apart."""
     for length, unit, start in ((86400.0, "days", 172800.0), (3600.0, "h", 7200.0), (60.0, "min", 120.0)):
         if seconds >= start:
-            return show_parts(seconds / length, "", digits=2)[0], unit
-    return show_parts(seconds, "s", digits=2)
+            return show_parts(seconds / length, "", digits=digits)[0], unit
+    return show_parts(seconds, "s", digits=digits)

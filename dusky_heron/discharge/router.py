@@ -1,4 +1,4 @@
-"""The reading box and the discharge of a position over HTTP."""
+"""The reading box, the discharge of a position, and the plug pins of a job over HTTP."""
 
 from typing import Any
 from uuid import UUID
@@ -7,8 +7,21 @@ from django.http import HttpRequest
 from ninja import Router
 
 from dusky_heron.discharge import actions, queries
-from dusky_heron.discharge.schemas import ChargeIn, ChargeItem, PlanOut, ReadOut
-from dusky_heron.record.schemas import Printed
+from dusky_heron.discharge.queries.plan import LAMP, LOAD
+from dusky_heron.discharge.schemas import (
+    ChargeIn,
+    ChargeItem,
+    DesignOut,
+    FallIn,
+    FallOut,
+    PinsOut,
+    PlanOut,
+    ProofIn,
+    ProofOut,
+    ReadOut,
+    SchoolOut,
+)
+from dusky_heron.record.schemas import Line, Printed, Typed
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["discharge"])
@@ -30,3 +43,41 @@ def plan(request: HttpRequest, position_id: UUID) -> PlanOut:
 def note_charge(request: HttpRequest, position_id: UUID, data: ChargeIn) -> dict[str, Any]:
     """Note what is on a position now."""
     return actions.note_charge(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.get("positions/{position_id}/schools", response=list[SchoolOut])
+def schools(
+    request: HttpRequest, position_id: UUID, lamp_voltage: Typed = LAMP[0], lamp_power: Typed = LAMP[1], load: Typed = LOAD
+) -> list[SchoolOut]:
+    """Other ways to empty a position, with a lamp and a load of one's own."""
+    return queries.schools(actor_of(request), position_id, lamp_voltage, lamp_power, load)
+
+
+@router.get("positions/{position_id}/bleeder", response=DesignOut)
+def design(request: HttpRequest, position_id: UUID, limit: Line = "", working_v: float = 350.0) -> DesignOut:
+    """A bleeder that makes a position meet a limit."""
+    return queries.design(actor_of(request), position_id, limit, working_v)
+
+
+@router.get("positions/{position_id}/fall", response=FallOut | None)
+def fall(request: HttpRequest, position_id: UUID) -> FallOut | None:
+    """The fall that is watched now, or was last."""
+    return queries.fall(actor_of(request), position_id)
+
+
+@router.post("positions/{position_id}/fall", response=FallOut)
+def log_fall(request: HttpRequest, position_id: UUID, data: FallIn) -> dict[str, Any]:
+    """Add readings to the fall that is watched."""
+    return actions.log_fall(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.post("positions/{position_id}/proof", response=ProofOut)
+def prove(request: HttpRequest, position_id: UUID, data: ProofIn) -> dict[str, Any]:
+    """Record a live-dead-live proof."""
+    return actions.prove(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.get("jobs/{job_id}/plug-pins", response=PinsOut)
+def plug_pins(request: HttpRequest, job_id: UUID) -> PinsOut:
+    """Voltage between the plug pins after unplugging, held against every limit that applies."""
+    return queries.plug_pins(actor_of(request), job_id)

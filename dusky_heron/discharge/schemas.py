@@ -1,24 +1,32 @@
-"""Stored energy and how to empty it, from outside."""
+"""Stored energy, how to empty it, and the proof of it, from outside."""
 
 from datetime import datetime
+from typing import Annotated, Literal
 from uuid import UUID
 
+from pydantic import Field, StringConstraints
+
+from dusky_heron.core.discharge.tools import Shape
 from dusky_heron.core.model import Role
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.presented import Figure, MarkingOut, Schema
+from dusky_heron.record.schemas import Typed
 
 
 class ChargeOut(Schema):
-    """The worst a part can hold; `planned_as` when another reading of the marking holds more than the likeliest."""
+    """The worst a position can hold; `planned_as` when another reading of the marking holds more than the likeliest."""
 
     energy: Figure
     planned_as: str
+    capacitance: Figure
     voltage: Figure
+    charge: Figure
     basis: str
     band: str
     band_sentence: str
     grave: bool
     touch_limit: Figure
+    es2_limit: Figure
     explanation: str
     source: str
     cautions: list[str]
@@ -33,20 +41,107 @@ class TargetOut(Schema):
     worst: Figure
 
 
-class ToolOut(Schema):
-    """One resistor judged as the tool for this charge."""
+class ShareOut(Schema):
+    """What one resistor of a tool bears at worst."""
 
-    resistor_id: UUID
     name: str
-    resistance: Figure
-    times: list[TargetOut]
-    peak: Figure
+    voltage: Figure
     energy: Figure
     pulse_limit: Figure | None
     pulse_source: str
+
+
+class ToolOut(Schema):
+    """Resistors judged as the tool for this charge."""
+
+    shape: Shape
+    resistor_ids: list[UUID]
+    name: str
+    resistance: Figure
+    shares: list[ShareOut]
+    times: list[TargetOut]
+    peak: Figure
+    energy: Figure
     live_power: Figure
     live_time: Figure | None
     refusals: list[str]
+
+
+class StringOut(Schema):
+    """A series string: shares, and what a short from end to end leaves."""
+
+    each: Figure
+    worst: Figure
+    residue: Figure
+    residue_energy: Figure
+    sentence: str
+    grave: bool
+
+
+class ReboundOut(Schema):
+    """What may creep back."""
+
+    dielectric: str
+    voltage: Figure
+    energy: Figure
+    store_shorted: bool
+    sentence: str
+    source: str
+
+
+class BledOut(Schema):
+    """The fall through the fitted bleeder in one state."""
+
+    state: str
+    resistance: Figure | None
+    times: list[TargetOut]
+
+
+class LimitCheckOut(Schema):
+    """One limit held against what is left."""
+
+    id: str
+    said: str
+    meets: bool
+    sentence: str
+    planned: Figure
+    source: str
+
+
+class BleederOut(Schema):
+    """Bleeders: every state, how they share, and each limit that applies."""
+
+    warning: str
+    states: list[BledOut]
+    split: str
+    checks: list[LimitCheckOut]
+    counted: str
+
+
+class SchoolOut(Schema):
+    """Another way to empty it."""
+
+    name: str
+    sentence: str
+    why: str
+    advised_against: bool
+
+
+class MeterAllowed(Schema):
+    """A meter, and why it may not prove this charge gone."""
+
+    id: UUID
+    name: str
+    refusals: list[str]
+
+
+class ProofAsked(Schema):
+    """What a proof of this position takes; `hidden` when it can never be proved from outside."""
+
+    pairs: list[str]
+    meters: list[MeterAllowed]
+    hidden: str
+    target: Figure
 
 
 class PlanOut(Schema):
@@ -54,9 +149,20 @@ class PlanOut(Schema):
 
     charge: ChargeOut | None
     missing: str
-    working_limit: Figure | None
-    working_limit_source: str
-    tools: list[ToolOut]
+    each: ChargeOut | None = None
+    points: list[str] = []
+    string: StringOut | None = None
+    recharged: str = ""
+    planned_with: str = ""
+    working_limit: Figure | None = None
+    working_limit_source: str = ""
+    tools: list[ToolOut] = []
+    best: ToolOut | None = None
+    rebound: ReboundOut | None = None
+    bleeder: BleederOut | None = None
+    limits: list[str] = []
+    schools: list[SchoolOut] = []
+    proof: ProofAsked | None = None
 
 
 class ReadOut(Schema):
@@ -69,11 +175,17 @@ class ReadOut(Schema):
     likely_role: Role | None
 
 
-class ChargeIn(Schema):
-    """What is known now; emptying names the resistor."""
+OtherWay = Literal["", "fitted bleeder", "lamp", "load left on"]
+NotedState = Literal[ChargeState.ENERGISED, ChargeState.EMPTYING, ChargeState.KEPT_SHORTED]
 
-    state: ChargeState
-    resistor_id: UUID | None = None
+
+class ChargeIn(Schema):
+    """What is known now; emptying names its resistors and how they are connected, or another way."""
+
+    state: NotedState
+    shape: Shape = Shape.SINGLE
+    resistor_ids: Annotated[list[UUID], Field(max_length=4)] = []
+    other_way: OtherWay = ""
 
 
 class ChargeItem(Schema):
@@ -83,6 +195,122 @@ class ChargeItem(Schema):
     name: str
     state: ChargeState
     caution: str
+    sentence: str
     tool: str
     at: datetime | None
+    lapses_at: datetime | None
     by_name: str
+
+
+Rows = Annotated[str, StringConstraints(max_length=200_000)]
+
+
+class FallIn(Schema):
+    """Readings of a fall, one a line, and the meter they were taken with."""
+
+    rows: Rows
+    meter_id: UUID
+
+
+class PointOut(Schema):
+    """A logged voltage."""
+
+    seconds: float
+    volts: float
+
+
+class CurveOut(Schema):
+    """The fitted curve with its 95 % band."""
+
+    seconds: list[float]
+    volts: list[float]
+    low: list[float]
+    high: list[float]
+
+
+class TargetLine(Schema):
+    """A target as a line across the plot."""
+
+    name: str
+    volts: float
+
+
+class FallOut(Schema):
+    """A watched fall: the readings, what they say, and how long it still takes."""
+
+    meter_name: str
+    samples: list[PointOut]
+    finding: str
+    danger: bool
+    sentence: str
+    tau: Figure | None
+    tau_range: str
+    floor: Figure | None
+    implied: list[str]
+    to_go: list[TargetOut]
+    counted_from: datetime | None
+    curve: CurveOut | None
+    targets: list[TargetLine]
+
+
+class PairIn(Schema):
+    """What a pair showed, as typed."""
+
+    dc: Typed
+    ac: Typed
+
+
+class ProofIn(Schema):
+    """A live–dead–live sequence: the known source, every pair on DC and AC, the known source again."""
+
+    meter_id: UUID
+    known_before: Typed
+    readings: Annotated[list[PairIn], Field(max_length=40)]
+    known_after: Typed
+
+
+class LeftOut(Schema):
+    """A voltage that is left, at the field it was typed into."""
+
+    field: str
+    sentence: str
+
+
+class ProofOut(Schema):
+    """What the sequence came to: the position on the charge line, and every voltage that is left."""
+
+    item: ChargeItem
+    left: list[LeftOut]
+
+
+class DesignOut(Schema):
+    """A bleeder that meets a limit."""
+
+    limit: str
+    resistors: str
+    each: Figure
+    count: int
+    total: Figure
+    loss: Figure
+    each_rated: Figure
+    time: Figure
+    sentence: str
+    source: str
+
+
+class PinOut(Schema):
+    """Voltage between the plug pins after a time."""
+
+    after: Figure
+    rated: Figure
+    planned: Figure
+
+
+class PinsOut(Schema):
+    """Plug pins after unplugging, held against every limit that applies; `missing` says what is needed first."""
+
+    missing: str
+    capacitance: Figure | None = None
+    counted: str = ""
+    voltages: list[PinOut] = []
+    checks: list[LimitCheckOut] = []

@@ -2,12 +2,12 @@
 
 from django.db import models
 
-from dusky_heron.core.discharge import Construction
+from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.record.models import Versioned
 
 
 class Meter(Versioned):
-    """A meter with its capacitance accuracy as its maker states it."""
+    """A meter with its capacitance accuracy as its maker states it, and what it may be laid across."""
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="meters")
     name = models.CharField(max_length=200)
@@ -15,6 +15,11 @@ class Meter(Versioned):
     counts = models.FloatField()
     display_counts = models.PositiveIntegerField()
     calibration_due = models.DateField(null=True, blank=True)
+    highest_v = models.FloatField(default=600.0)
+    category = models.CharField(max_length=3, blank=True)
+    category_v = models.FloatField(default=0.0)
+    input_ohm = models.FloatField(default=10e6)
+    high_voltage_probe = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name

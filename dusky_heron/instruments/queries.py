@@ -4,8 +4,10 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from dusky_heron.core.discharge import Construction, Resistor
+from dusky_heron.core.discharge.proving import Voltmeter
+from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.metering import Accuracy
+from dusky_heron.core.quantities import show
 from dusky_heron.instruments.models import DischargeResistor, Meter
 from dusky_heron.instruments.schemas import MeterOut, ResistorOut
 from dusky_heron.presented import Figure
@@ -24,6 +26,23 @@ def meter(actor: Actor, meter_id: UUID) -> tuple[str, Accuracy]:
     if found is None:
         raise NotFound
     return found.name, Accuracy(found.percent, found.counts, found.display_counts)
+
+
+def voltmeters(actor: Actor) -> list[tuple[UUID, Voltmeter]]:
+    """What each meter may be laid across, by name."""
+    return [(m.id, _voltmeter(m)) for m in Meter.objects.filter(workshop_id=actor.workshop_id).order_by("name")]
+
+
+def voltmeter(actor: Actor, meter_id: UUID) -> tuple[Voltmeter, float, int]:
+    """A meter for voltages: what it may be laid across, its input resistance and the counts of its display."""
+    found = Meter.objects.filter(workshop_id=actor.workshop_id, id=meter_id).first()
+    if found is None:
+        raise NotFound
+    return _voltmeter(found), found.input_ohm, found.display_counts
+
+
+def _voltmeter(meter: Meter) -> Voltmeter:
+    return Voltmeter(meter.name, meter.highest_v, meter.category, meter.category_v, meter.high_voltage_probe)
 
 
 def resistors(actor: Actor) -> list[ResistorOut]:
@@ -63,6 +82,11 @@ def show_meter(meter: Meter) -> MeterOut:
         display_counts=meter.display_counts,
         calibration_due=meter.calibration_due,
         overdue=meter.calibration_due is not None and meter.calibration_due < timezone.localdate(),
+        highest_voltage=show(meter.highest_v, "V"),
+        category=meter.category,
+        category_voltage=show(meter.category_v, "V") if meter.category_v else "",
+        input_resistance=show(meter.input_ohm, "Ω"),
+        high_voltage_probe=meter.high_voltage_probe,
     )
 
 

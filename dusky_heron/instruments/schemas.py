@@ -1,12 +1,12 @@
 """Instruments, from outside."""
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import Field
 
-from dusky_heron.core.discharge import Construction
+from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Day, Name, Typed, Version
 
@@ -21,6 +21,11 @@ class MeterIn(Schema):
     counts: Annotated[float, Field(ge=0, le=1000)]
     display_counts: Annotated[int, Field(ge=100, le=10_000_000)]
     calibration_due: Day | None = None
+    highest_voltage: Typed = "600 V"
+    category: Literal["", "II", "III", "IV"] = ""
+    category_voltage: Typed = ""
+    input_resistance: Typed = "10 MΩ"
+    high_voltage_probe: bool = False
 
 
 class MeterEdit(MeterIn):
@@ -40,6 +45,11 @@ class MeterOut(Schema):
     display_counts: int
     calibration_due: date | None
     overdue: bool
+    highest_voltage: str
+    category: str
+    category_voltage: str
+    input_resistance: str
+    high_voltage_probe: bool
 
 
 class ResistorIn(Schema):

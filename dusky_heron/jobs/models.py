@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dusky_heron.core.model import Role
+from dusky_heron.core.model import Arrangement, Basis, Role
 from dusky_heron.record.models import Versioned
 
 
@@ -42,6 +42,17 @@ class Position(Versioned):
     width_mm = models.FloatField(null=True, blank=True)
     height_mm = models.FloatField(null=True, blank=True)
     pitch_mm = models.FloatField(null=True, blank=True)
+    basis = models.CharField(max_length=30, blank=True, choices=[(b.value, b.value) for b in Basis])
+    circuit_v = models.FloatField(null=True, blank=True)
+    circuit_confirmed = models.BooleanField(default=False)
+    arrangement = models.CharField(max_length=20, choices=[(a.value, a.value) for a in Arrangement], default=Arrangement.SINGLE)
+    count = models.PositiveSmallIntegerField(default=1)
+    balancing_ohm = models.FloatField(null=True, blank=True)
+    bleeder_each_ohm = models.FloatField(null=True, blank=True)
+    bleeder_count = models.PositiveSmallIntegerField(default=1)
+    bleeder_working_v = models.FloatField(null=True, blank=True)
+    bleeder_measured_ohm = models.FloatField(null=True, blank=True)
+    bleeder_open = models.BooleanField(default=False)
     added_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

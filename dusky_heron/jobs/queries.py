@@ -5,9 +5,12 @@ from typing import Any
 from uuid import UUID
 
 from dusky_heron.core import model as core
-from dusky_heron.core.discharge import CONSTRUCTION_TITLES, discharge_standards
+from dusky_heron.core.discharge.bleeders import SIZES
+from dusky_heron.core.discharge.limits import limits_table
+from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.quantities import show
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
@@ -16,7 +19,9 @@ from dusky_heron.jobs.schemas import (
     PositionIn,
     PositionOut,
     ProtectionClass,
+    ResistorSize,
     StandardOut,
+    SurroundingsIn,
     WordsOut,
 )
 from dusky_heron.presented import Figure, show_marking
@@ -49,17 +54,49 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     if position is None:
         raise NotFound
     marking = read_marking(position.marking)
+    return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
+
+
+def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Position]]:
+    """A job and its positions as the core knows them. Two statements."""
+    job = find_job(actor, job_id)
+    found = Position.objects.filter(job_id=job_id)
+    return show_job(job), [_core(position, job, read_marking(position.marking)) for position in found]
+
+
+def _core(position: Position, job: Job, marking: Marking) -> core.Position:
     space = (position.length_mm, position.width_mm, position.height_mm)
-    known = core.Position(
+    return core.Position(
         name=position.name,
         role=core.Role(position.role),
         marking=marking,
-        supply_v=position.job.supply_v,
-        supply_hz=position.job.supply_hz,
+        supply_v=job.supply_v,
+        supply_hz=job.supply_hz,
         space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
         pitch_mm=position.pitch_mm,
+        surroundings=_surroundings(position),
     )
-    return show_position(position, marking), known, show_job(position.job)
+
+
+def _surroundings(position: Position) -> core.Surroundings:
+    bleeder = None
+    if position.bleeder_each_ohm:
+        bleeder = core.Bleeder(
+            each_ohm=position.bleeder_each_ohm,
+            count=position.bleeder_count,
+            working_v=position.bleeder_working_v,
+            measured_ohm=position.bleeder_measured_ohm,
+            open=position.bleeder_open,
+        )
+    return core.Surroundings(
+        basis=core.Basis(position.basis) if position.basis else None,
+        volts=position.circuit_v,
+        confirmed=position.circuit_confirmed,
+        arrangement=core.Arrangement(position.arrangement),
+        count=position.count,
+        balancing_ohm=position.balancing_ohm,
+        bleeder=bleeder,
+    )
 
 
 def words(actor: Actor) -> WordsOut:
@@ -67,10 +104,13 @@ def words(actor: Actor) -> WordsOut:
     volts, hertz = nominal_supply(actor)
     return WordsOut(
         roles=_options(core.ROLE_TITLES),
-        standards=[StandardOut(id=row.id, applies_to=row.applies_to) for row in discharge_standards()],
+        standards=[StandardOut(id=r.id, applies_to=r.applies_to) for r in limits_table() if r.kind != "current"],
         kinds=_options(core.KIND_TITLES),
         origins=_options(core.ORIGIN_TITLES),
         constructions=_options(CONSTRUCTION_TITLES),
+        bases=[ChoiceOption(id="", title="as usual for what it does"), *_options(core.BASIS_TITLES)],
+        arrangements=_options(core.ARRANGEMENT_TITLES),
+        resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         conditions=_options(core.CONDITION_TITLES),
         signs=_options(core.SIGN_TITLES),
         supply_voltage=Figure.of(volts, "V"),
@@ -122,4 +162,30 @@ def show_position(position: Position, marking: Marking | None = None) -> Positio
         version=position.version,
         role_title=core.ROLE_TITLES[core.Role(position.role)],
         read=show_marking(marking or read_marking(position.marking)),
+        surroundings=_show_surroundings(position),
+        parts=_say_parts(position),
+    )
+
+
+def _say_parts(position: Position) -> str:
+    """How many parts and how they are connected, in short; nothing for one."""
+    if position.arrangement == core.Arrangement.SINGLE or position.count == 1:
+        return ""
+    return f"{position.count} in {'series' if position.arrangement == core.Arrangement.SERIES else 'parallel'}"
+
+
+def _show_surroundings(position: Position) -> SurroundingsIn:
+    """The circuit as it would be typed again."""
+    measured, each = position.bleeder_measured_ohm, position.bleeder_each_ohm
+    count = f"{position.bleeder_count} x " if position.bleeder_count > 1 else ""
+    return SurroundingsIn(
+        basis=core.Basis(position.basis) if position.basis else None,
+        voltage=f"{position.circuit_v:g} V" if position.circuit_v is not None else "",
+        confirmed=position.circuit_confirmed,
+        arrangement=core.Arrangement(position.arrangement),
+        count=position.count,
+        balancing=show(position.balancing_ohm, "Ω", digits=6) if position.balancing_ohm else "",
+        bleeder=count + show(each, "Ω", digits=6) if each else "",
+        bleeder_working_v=position.bleeder_working_v,
+        bleeder_measured="open" if position.bleeder_open else show(measured, "Ω", digits=6) if measured else "",
     )

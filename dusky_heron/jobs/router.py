@@ -7,7 +7,16 @@ from django.http import HttpRequest
 from ninja import Router
 
 from dusky_heron.jobs import actions, queries
-from dusky_heron.jobs.schemas import JobEdit, JobIn, JobOut, PositionEdit, PositionIn, PositionOut, WordsOut
+from dusky_heron.jobs.schemas import (
+    JobEdit,
+    JobIn,
+    JobOut,
+    PositionEdit,
+    PositionIn,
+    PositionOut,
+    SurroundingsEdit,
+    WordsOut,
+)
 from dusky_heron.record import queries as record
 from dusky_heron.record.schemas import EntryOut, VerifiedOut
 from dusky_heron.workshops.requests import actor_of, key_of
@@ -43,6 +52,12 @@ def add_position(request: HttpRequest, job_id: UUID, data: PositionIn) -> dict[s
 def edit_position(request: HttpRequest, position_id: UUID, data: PositionEdit) -> dict[str, Any]:
     """Change a position."""
     return actions.edit_position(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.put("positions/{position_id}/surroundings", response=PositionOut)
+def set_surroundings(request: HttpRequest, position_id: UUID, data: SurroundingsEdit) -> dict[str, Any]:
+    """Note the circuit around a position."""
+    return actions.set_surroundings(actor_of(request), position_id, data, **key_of(request))
 
 
 @router.get("jobs/{job_id}/record", response=list[EntryOut])

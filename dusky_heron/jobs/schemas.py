@@ -5,9 +5,10 @@ from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import Field, StringConstraints
+from pydantic import BeforeValidator, Field, StringConstraints
 
-from dusky_heron.core.model import Role
+from dusky_heron.core.model import Arrangement, Basis, Role
+from dusky_heron.core.planning import MOST_PARTS
 from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
@@ -79,14 +80,36 @@ class PositionEdit(PositionIn):
     version: Version
 
 
+class SurroundingsIn(Schema):
+    """The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it."""
+
+    basis: Annotated[Basis | None, BeforeValidator(lambda typed: typed or None)] = None
+    voltage: Typed = ""
+    confirmed: bool = False
+    arrangement: Arrangement = Arrangement.SINGLE
+    count: Annotated[int, Field(ge=1, le=MOST_PARTS)] = 1
+    balancing: Typed = ""
+    bleeder: Typed = ""
+    bleeder_working_v: Annotated[float, Field(gt=0, le=100_000)] | None = None
+    bleeder_measured: Typed = ""
+
+
+class SurroundingsEdit(SurroundingsIn):
+    """The circuit as changed."""
+
+    version: Version
+
+
 class PositionOut(PositionIn):
-    """A position, with what its marking was read as."""
+    """A position, with what its marking was read as, and the circuit around it."""
 
     id: UUID
     job_id: UUID
     version: int
     role_title: str
     read: MarkingOut
+    surroundings: SurroundingsIn
+    parts: str
 
 
 class StandardOut(Schema):
@@ -103,6 +126,13 @@ class ChoiceOption(Schema):
     title: str
 
 
+class ResistorSize(Schema):
+    """A size of resistor and the volts it may work at."""
+
+    title: str
+    working_v: float
+
+
 class WordsOut(Schema):
     """What forms offer to choose from, in the core's own words, and the workshop's supply."""
 
@@ -111,6 +141,9 @@ class WordsOut(Schema):
     kinds: list[ChoiceOption]
     origins: list[ChoiceOption]
     constructions: list[ChoiceOption]
+    bases: list[ChoiceOption]
+    arrangements: list[ChoiceOption]
+    resistor_sizes: list[ResistorSize]
     conditions: list[ChoiceOption]
     signs: list[ChoiceOption]
     supply_voltage: Figure

@@ -42,3 +42,19 @@ class Member(AbstractBaseUser, Versioned):
     def actor(self) -> Actor:
         """The member as plain data, for actions and queries."""
         return Actor(self.id, self.name, self.workshop_id, MemberRole(self.role))
+
+
+class ChangedLimit(Versioned):
+    """What a workshop wants instead of a row of the limits table, and why; no reason: the row of the standard again."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="changed_limits")
+    limit_id = models.CharField(max_length=60)
+    value = models.FloatField(null=True, blank=True)
+    after_s = models.FloatField(null=True, blank=True)
+    reason = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "limit_id"], name="one_change_a_limit")]
+
+    def __str__(self) -> str:
+        return self.limit_id

@@ -14,7 +14,17 @@ from dusky_heron.record.errors import NotAllowed, SignInRefused, Throttled
 from dusky_heron.workshops import actions, queries
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.requests import actor_of, key_of
-from dusky_heron.workshops.schemas import Me, MemberEdit, MemberOut, NewMember, NewPassword, OwnPassword, SignIn
+from dusky_heron.workshops.schemas import (
+    LimitEdit,
+    LimitOut,
+    Me,
+    MemberEdit,
+    MemberOut,
+    NewMember,
+    NewPassword,
+    OwnPassword,
+    SignIn,
+)
 
 router = Router(tags=["workshop"])
 
@@ -89,3 +99,15 @@ def edit_member(request: HttpRequest, member_id: UUID, data: MemberEdit) -> dict
 def reset_password(request: HttpRequest, member_id: UUID, data: NewPassword) -> dict[str, Any]:
     """Set a member's password; leads only."""
     return actions.reset_password(actor_of(request), member_id, data, **key_of(request))
+
+
+@router.get("limits", response=list[LimitOut])
+def list_limits(request: HttpRequest) -> list[LimitOut]:
+    """The limits table: what counts here, and what each standard says."""
+    return queries.limits(actor_of(request))
+
+
+@router.put("limits", response=LimitOut)
+def change_limit(request: HttpRequest, data: LimitEdit) -> dict[str, Any]:
+    """Change a limit; leads only."""
+    return actions.change_limit(actor_of(request), data, **key_of(request))

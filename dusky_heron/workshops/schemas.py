@@ -7,7 +7,7 @@ from pydantic import AfterValidator, StringConstraints
 
 from dusky_heron.presented import Schema
 from dusky_heron.record.actor import MemberRole
-from dusky_heron.record.schemas import Name, Version, printable
+from dusky_heron.record.schemas import Line, Name, Version, printable
 
 Username = Annotated[str, StringConstraints(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9._-]+$", strip_whitespace=True)]
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200), AfterValidator(printable)]
@@ -69,3 +69,30 @@ class MemberEdit(Schema):
     name: Name
     role: MemberRole
     is_active: bool
+
+
+class LimitIn(Schema):
+    """What a workshop wants instead of a row of the limits table; without a reason the row of the standard comes back."""
+
+    id: Name
+    value: float | None = None
+    after_s: float | None = None
+    reason: Line = ""
+
+
+class LimitEdit(LimitIn):
+    """A limit as changed."""
+
+    version: Version
+
+
+class LimitOut(LimitIn):
+    """A row of the limits table: as it counts here, and as the standard has it."""
+
+    version: int
+    applies_to: str
+    unit: str
+    said: str
+    standard_said: str
+    source: str
+    changed: bool

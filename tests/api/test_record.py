@@ -41,7 +41,7 @@ class ChainOfHashes(ApiTest):
 
     def test_an_untouched_chain_is_whole(self) -> None:
         self.assertEqual(self.verdict(), (True, None))
-        self.assertEqual(len(self.entries), 7)
+        self.assertEqual(len(self.entries), 8)
 
     def test_one_changed_character_is_found(self) -> None:
         entry = self.entries[2]
@@ -82,15 +82,15 @@ class AnyAlteration(TestCase):
         Entry.objects.filter(id=entry.id).update(text=altered)
         found = verify(self.actor, self.job_id)
         self.assertEqual((found.whole, found.first_altered), (False, which + 1))
-        self.assertEqual(len(entries_of(self.actor, self.job_id)), 7)  # even what is broken is still shown
+        self.assertEqual(len(entries_of(self.actor, self.job_id)), 8)  # even what is broken is still shown
 
     @settings(max_examples=20, derandomize=True)
-    @given(st.permutations(range(7)))
+    @given(st.permutations(range(8)))
     def test_any_other_order_is_found(self, order: list[int]) -> None:
         entries = list(Entry.objects.filter(chain__subject_id=self.job_id))
         for entry, source in zip(entries, order, strict=True):
             Entry.objects.filter(id=entry.id).update(text=entries[source].text, hash=entries[source].hash)
-        self.assertEqual(verify(self.actor, self.job_id).whole, list(order) == list(range(7)))
+        self.assertEqual(verify(self.actor, self.job_id).whole, list(order) == list(range(8)))
 
 
 class DatabaseRoles(ApiTest):
@@ -146,8 +146,8 @@ class AsTheApplication(TransactionTestCase):
         marking = {"name": "C1", "role": "motor_run", "marking": "16 µF ±5 % 450 V~"}
         path = f"positions/{post('jobs/' + job['id'] + '/positions', marking)['id']}"
         meter = client.get("/api/meters").json()[0]["id"]
-        resistor = client.get(f"/api/{path}/discharge").json()["tools"][0]["resistor_id"]
-        post(f"{path}/charge", {"state": "emptying", "resistor_id": resistor})
+        resistor = client.get(f"/api/{path}/discharge").json()["best"]["resistor_ids"]
+        post(f"{path}/charge", {"state": "emptying", "resistor_ids": resistor})
         post(f"{path}/readings", {"value": "12.9u", "meter_id": meter})
         part = client.get(f"/api/{path}/candidates").json()["accepted"][0]["part"]
         post(f"{path}/choice", {"part_id": part["id"]})

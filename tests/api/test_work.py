@@ -43,12 +43,12 @@ class Pump(ApiTest):
     def test_a_refused_resistor_cannot_be_used(self) -> None:
         plan = self.get(f"{self.c1}/discharge")
         refused = next(t for t in plan["tools"] if t["refusals"])
-        answer = self.post(f"{self.c1}/charge", {"state": "emptying", "resistor_id": refused["resistor_id"]}, 422)
+        answer = self.post(f"{self.c1}/charge", {"state": "emptying", "resistor_ids": refused["resistor_ids"]}, 422)
         self.assertEqual(answer["detail"], refused["refusals"][0])
 
     def test_reading_verdict_choice_and_record(self) -> None:
         plan = self.get(f"{self.c1}/discharge")
-        self.post(f"{self.c1}/charge", {"state": "emptying", "resistor_id": plan["tools"][0]["resistor_id"]})
+        self.post(f"{self.c1}/charge", {"state": "emptying", **{key: plan["best"][key] for key in ("shape", "resistor_ids")}})
         judged = self.post(f"{self.c1}/readings", {"value": "12.9u", "meter_id": self.meter_id()})
         self.assertEqual(judged["verdict"]["word"], "replace")
         self.assertEqual(judged["readings"][0]["interval"], "12.6 to 13.2 µF")
@@ -135,17 +135,17 @@ class Statements(ApiTest):
     """Reads cost the same however much there is to read."""
 
     def test_bench_and_sheet_take_a_constant_number_of_statements(self) -> None:
-        def in_eight(path: str) -> None:
-            with self.assertNumQueries(8):  # session, member, jobs, positions, charge notes, verdicts, readings, choices
+        def in_nine(path: str) -> None:
+            with self.assertNumQueries(9):  # session, member, jobs, positions, charge notes, falls, verdicts, readings, choices
                 self.get(path)
 
-        in_eight("bench")
+        in_nine("bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        in_eight("bench")
-        in_eight(f"jobs/{self.job(2).id}/sheet")
+        in_nine("bench")
+        in_nine(f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):

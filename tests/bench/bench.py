@@ -1,6 +1,7 @@
 """Speed and weight, as ratios within one run; run by scripts/bench. Nothing here can fail for being slow."""
 
 import gzip
+import math
 import re
 import statistics
 import time
@@ -9,20 +10,27 @@ from pathlib import Path
 
 from django.test import Client, override_settings
 
-from dusky_heron.core.discharge import rank_tools, working_limit
-from dusky_heron.core.energy import plan_charge
+from dusky_heron.core.decay import fit
+from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.search import rank_tools
+from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.planning import plan_charge
 from dusky_heron.instruments.queries import core_resistors
 from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
+from tests.core.test_found_markings import rows
 
 DIST = Path(__file__).resolve().parents[2] / "frontend" / "dist"
 ROUNDS = 150
-MARKINGS = [
-    "16 µF ±5 % 450 V~", "µ68 K X2 305~ 2123", "30+5 µF 370/440 VAC", "104K275 X2", "1200 µF 360 V", "4n7 X1 440~ Y2 300~",
-    "189-227 µF 250 VAC", "16 mF 450 VAC", "3n3 M Y2 300 V~", "20 µF 450 V cl. C / 400 V cl. B P2",
-]  # fmt: skip
+PUMP = "16 µF ±5 % 450 V~"
+MARKINGS = [row["text"] for row in rows()][::5][:30]  # thirty of every kind
+WATTS, OHMS = (5, 10, 25, 50, 100), (47, 100, 220, 360, 470, 1000, 2200, 4700, 10_000, 47_000)
+THIRTY = tuple(
+    Resistor(str(k), f"r{k}", OHMS[k % 10] * (1 + k / 100), 0.05, WATTS[k % 5], list(Construction)[k % 2], 500 + 100 * (k % 4))
+    for k in range(30)
+)
 
 
 @override_settings(ROOT_URLCONF="tests.bench.urls")
@@ -36,7 +44,7 @@ class Bench(BrowserTest):
         position = Position.objects.get(job__number=1)
         calls = {
             "bare signed-in view": "/bare",
-            "GET reading-box": f"/api/reading-box?text={MARKINGS[0].replace('%', '%25')}",
+            "GET reading-box": f"/api/reading-box?text={PUMP.replace('%', '%25')}",
             "GET positions/…/discharge": f"/api/positions/{position.id}/discharge",
             "GET positions/…/assessment": f"/api/positions/{position.id}/assessment",
             "GET positions/…/candidates": f"/api/positions/{position.id}/candidates",
@@ -49,14 +57,19 @@ class Bench(BrowserTest):
         self.table(
             "API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()}
         )
-        charge = plan_charge(read_marking(MARKINGS[0]))
+        charge = plan_charge(read_marking(PUMP))
         limit, resistors = working_limit(None, charge.highest_f, charge.voltage.voltage_v), core_resistors(member.actor)
+        bank = plan_charge(read_marking("3600 µF 360 V"))
+        bank_limit = working_limit(None, bank.highest_f, bank.each_v)
+        falling = [(float(t), round(360 * math.exp(-t / 3.6), 1)) for t in range(20)]
         core = {
-            "read_marking, mean of ten": lambda: [read_marking(text) for text in MARKINGS],
-            "plan_charge": lambda: plan_charge(read_marking(MARKINGS[0])),
+            "read_marking, mean of thirty": lambda: [read_marking(text) for text in MARKINGS],
+            "plan_charge": lambda: plan_charge(read_marking(PUMP)),
             "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
+            "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
+            "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
         }
-        self.table("The core", core, divide={"read_marking, mean of ten": 10})
+        self.table("The core", core, divide={"read_marking, mean of thirty": 30})
         self.page_weight()
         self.page_speed()
 
@@ -93,8 +106,7 @@ class Bench(BrowserTest):
         bench = statistics.median(opened("/", "Wave-pool") for _ in range(7))
         print(f"Time to a bench that can be used: {bench:.0f} ms, {bench / bare:.1f} times a line of text ({bare:.0f} ms)")  # noqa: T201
         answers = []
-        for week, text in enumerate((f"{text} 21" for text in MARKINGS * 3), start=10):
-            text += str(week)  # a date code of its own, so that no answer is known before
+        for text in MARKINGS:
             page.press("/")
             page.retype(text[:-1])
             time.sleep(0.15)

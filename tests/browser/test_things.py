@@ -26,7 +26,7 @@ class ReadingBox(BrowserTest):
     def test_what_is_ambiguous_unread_or_unreadable_is_said(self) -> None:
         page = self.sign_in()
         page.press("/", "16 mF 450 VAC quayside")
-        page.see("mF is read as microfarad", "May also be 16 000 µF, 450 V AC", "not read: quayside")
+        page.see("mF is read as microfarad", "Which is it? 16 µF 16000 µF", "not read: quayside")
         page.see("3.24 kJ", "at 636 V, as 16 000 µF")  # planned with the larger: 16 mF at the peak of 450 V
         page.retype("quayside")
         page.see("No capacitance found")

@@ -26,6 +26,7 @@ class Views(BrowserTest):
             "/drawer": "3.3 nF",
             "/meters": "Blue hand meter",
             "/workshop": "T. Vell",
+            "/limits": "34 V after 1 s",
             "/nowhere": "There is nothing here",
         }
 

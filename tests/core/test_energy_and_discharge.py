@@ -6,19 +6,15 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dusky_heron.core.discharge import (
-    Construction,
-    Resistor,
-    judge_tool,
-    pulse_limit,
-    rank_tools,
-    time_to,
-    working_limit,
-)
-from dusky_heron.core.energy import classify, plan_charge, stored_energy, touch_limit
+from dusky_heron.core.discharge.falling import time_to
+from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.search import rank_tools
+from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, judge_tool, pulse_limit
+from dusky_heron.core.energy import classify, stored_energy, touch_limit
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Role
+from dusky_heron.core.planning import plan_charge
 
 FARADS = st.floats(1e-12, 10)
 VOLTS = st.floats(0.1, 10_000)
@@ -111,7 +107,7 @@ class Discharge(unittest.TestCase):
         self.assertAlmostEqual(in_two / time_to(c, r, v, v * a * b), 1, places=6)
 
     def test_a_tool_in_bounds(self) -> None:
-        tool = judge_tool(wirewound(4700), PUMP, LIMIT)
+        tool = judge_tool(Shape.SINGLE, (wirewound(4700),), PUMP, LIMIT)
         self.assertEqual(tool.refusals, ())
         working = tool.times[0]
         self.assertEqual(working.target_v, 50)
@@ -120,10 +116,10 @@ class Discharge(unittest.TestCase):
         self.assertAlmostEqual(tool.live_w, 636.396**2 / 4700, places=2)
 
     def test_refusals(self) -> None:
-        self.assertIn("sparks", judge_tool(wirewound(100), PUMP, LIMIT).refusals[0])
-        self.assertIn("may work at", judge_tool(wirewound(4700, volts=350), PUMP, LIMIT).refusals[0])
+        self.assertIn("sparks", judge_tool(Shape.SINGLE, (wirewound(100),), PUMP, LIMIT).refusals[0])
+        self.assertIn("may work at", judge_tool(Shape.SINGLE, (wirewound(4700, volts=350),), PUMP, LIMIT).refusals[0])
         bank = plan_charge(read_marking("3600 µF 360 V"))
-        self.assertIn("at once", judge_tool(wirewound(720, watts=5), bank, LIMIT).refusals[0])
+        self.assertIn("at once", judge_tool(Shape.SINGLE, (wirewound(720, watts=5),), bank, LIMIT).refusals[0])
 
     def test_planning_figures_of_pulse_energy(self) -> None:
         resistor = wirewound(4700)
@@ -131,7 +127,7 @@ class Discharge(unittest.TestCase):
 
     def test_allowed_tools_come_first_fastest_first(self) -> None:
         ranked = rank_tools((wirewound(100), wirewound(47_000), wirewound(4700)), PUMP, LIMIT)
-        self.assertEqual([tool.resistor.resistance_ohm for tool in ranked], [4700, 47_000, 100])
+        self.assertEqual([tool.resistance_ohm for tool in ranked if tool.shape == Shape.SINGLE], [4700, 47_000, 100])
 
     def test_working_limits_by_standard(self) -> None:
         self.assertEqual(working_limit("IEC 60335-1 (22.5)", 1e-6, 358).target_v, 34)

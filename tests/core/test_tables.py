@@ -4,7 +4,7 @@ import itertools
 import unittest
 from pathlib import Path
 
-from dusky_heron.core.discharge import discharge_standards, working_limit
+from dusky_heron.core.discharge.limits import KIND_UNITS, limits_table, working_limit
 from dusky_heron.core.selection.safety_class import CLASSES, acceptable_classes
 from dusky_heron.core.tables import csv_table, toml_table
 
@@ -48,23 +48,25 @@ class HazardBands(unittest.TestCase):
 
 
 class DischargeLimits(unittest.TestCase):
-    """Each standard limits by exactly one of volts, share or ES1, after a time."""
+    """Each row limits by one of volts, share, ES1 or current; discharge limits after a time, touch current at any."""
 
     def test_one_kind_of_limit_a_row(self) -> None:
-        for row in toml_table("discharge_limits")["limit"]:
-            with self.subTest(row["id"]):
-                self.assertEqual(sum(kind in row for kind in ("target_v", "share", "es1")), 1)
-                self.assertGreater(row["after_s"], 0)
-                self.assertTrue(row["applies_to"])
+        for row in limits_table():
+            with self.subTest(row.id):
+                self.assertIn(row.kind, KIND_UNITS)
+                self.assertEqual(row.value is None, row.kind == "es1")
+                self.assertEqual(row.after_s is None, row.kind == "current")
+                self.assertTrue(row.applies_to)
 
     def test_ids_are_unique_and_each_gives_a_limit_with_its_source(self) -> None:
-        ids = [standard.id for standard in discharge_standards()]
+        ids = [row.id for row in limits_table()]
         self.assertEqual(len(ids), len(set(ids)))
         for standard in ids:
             limit = working_limit(standard, 1e-6, 325)
             self.assertTrue(0 < limit.target_v <= 325 * 0.37)
-            self.assertIn(standard, limit.source)
-            self.assertIn("check the edition", limit.source)
+        for row in limits_table():
+            self.assertIn(row.id, row.source)
+            self.assertIn("check the edition", row.source)
 
 
 class Letters(unittest.TestCase):

@@ -1,97 +1,75 @@
-"""Reading what may hold charge; each function says how many statements it takes."""
+"""What a position can hold, and every way to empty it."""
 
-import datetime
+from dataclasses import dataclass
 from uuid import UUID
 
 from django.utils import timezone
 
-from dusky_heron.core import discharge as core
-from dusky_heron.core import energy
+from dusky_heron.assessment.queries import evidence
+from dusky_heron.core import planning as core
+from dusky_heron.core.discharge import banks, proving, rebound
+from dusky_heron.core.discharge import schools as other_ways
+from dusky_heron.core.discharge.falling import HANDS_IN_V
+from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit, limits_of, working_limit
+from dusky_heron.core.discharge.search import rank_tools, recommended
+from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
+from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Role
-from dusky_heron.core.quantities import show
+from dusky_heron.core.model import Evidence, Position
+from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.roles import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
-from dusky_heron.discharge.models import ChargeNote, ChargeState
-from dusky_heron.discharge.schemas import ChargeItem, ChargeOut, PlanOut, ReadOut, TargetOut, ToolOut
-from dusky_heron.instruments.queries import core_resistors
+from dusky_heron.discharge.queries import shown
+from dusky_heron.discharge.schemas import MeterAllowed, PlanOut, ProofAsked, ReadOut, SchoolOut
+from dusky_heron.instruments.queries import core_resistors, voltmeters
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.jobs.schemas import PositionOut
+from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
 from dusky_heron.presented import Figure, show_marking
 from dusky_heron.record.actor import Actor
+from dusky_heron.workshops.queries import limits_of_workshop
 
-CAUTIONS = {
-    ChargeState.UNKNOWN: "Nobody has emptied it yet: empty it before a meter or a hand touches it.",
-    ChargeState.ENERGISED: "It is energised: no meter on it, no hand near it.",
-}
-GRAVITY = (ChargeState.ENERGISED, ChargeState.UNKNOWN, ChargeState.EMPTYING, ChargeState.KEPT_SHORTED)  # worst first
-NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking."
+NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking, or say what feeds it."
+LAMP = ("230 V", "60 W")
+LOAD = "10 kΩ"
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A position with the charge planned for it, and the limits that apply."""
+
+    shown: PositionOut
+    position: Position
+    job: JobOut
+    evidence: Evidence
+    charge: core.PlannedCharge
+    limit: WorkingLimit
+    rows: tuple[DischargeLimit, ...]
+
+    @property
+    def dielectric(self) -> str:
+        """What the part is most likely made of."""
+        return rebound.dielectric_of(self.position.marking, self.position.role)
 
 
 def read_box(actor: Actor, text: str) -> ReadOut:
     """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. One statement."""
-    marking = read_marking(text, today=_today())
-    charge = energy.plan_charge(marking)
-    tools = _tools(actor, charge, None) if charge else ()
+    marking = read_marking(text, today=timezone.localdate())
+    charge = core.plan_charge(marking)
+    best = _best_single(actor, charge) if charge else None
     return ReadOut(
         marking=show_marking(marking),
-        charge=_show_charge(charge) if charge else None,
-        tool=next((_show_tool(tool) for tool in tools if tool.allowed), None),
+        charge=shown.charge(charge) if charge else None,
+        tool=shown.tool(best) if best else None,
         may_take_its_place=_stand_ins(marking),
         likely_role=likely_role(marking),
     )
 
 
-def plan(actor: Actor, position_id: UUID) -> PlanOut:
-    """How to empty a position, with every resistor of the workshop judged. Two statements."""
-    _, position, job = core_position(actor, position_id)
-    charge = energy.plan_charge(position.marking, role=Role(position.role), supply_v=position.supply_v)
-    if charge is None:
-        return PlanOut(charge=None, missing=NO_VOLTAGE, working_limit=None, working_limit_source="", tools=[])
-    limit = core.working_limit(job.standard or None, charge.highest_f, charge.voltage.voltage_v)
-    return PlanOut(
-        charge=_show_charge(charge),
-        missing="",
-        working_limit=Figure.of(limit.target_v, "V"),
-        working_limit_source=limit.source,
-        tools=[_show_tool(tool) for tool in _tools(actor, charge, job.standard or None)],
-    )
-
-
-def charge_line(positions: list[PositionOut]) -> list[ChargeItem]:
-    """What is known of each position's charge: its newest note, or unknown. One statement."""
-    ids = [position.id for position in positions]
-    newest = {n.position_id: n for n in ChargeNote.objects.filter(position_id__in=ids)}
-    return [show_note(position, newest.get(position.id)) for position in positions]
-
-
-def gravest(line: list[ChargeItem]) -> ChargeItem | None:
-    """The position that may hold the most harm, as far as is known."""
-    return min(line, key=lambda item: GRAVITY.index(item.state), default=None)
-
-
-def show_note(position: PositionOut, note: ChargeNote | None) -> ChargeItem:
-    """A position on the charge line."""
-    state = ChargeState(note.state) if note else ChargeState.UNKNOWN
-    return ChargeItem(
-        position_id=position.id,
-        name=position.name,
-        state=state,
-        caution=CAUTIONS.get(state, ""),
-        tool=note.tool if note else "",
-        at=note.at if note else None,
-        by_name=note.by_name if note else "",
-    )
-
-
-def _today() -> datetime.date:
-    return timezone.localdate()
-
-
-def _tools(actor: Actor, charge: energy.PlannedCharge, standard: str | None) -> tuple[core.Tool, ...]:
-    limit = core.working_limit(standard, charge.highest_f, charge.voltage.voltage_v)
-    return core.rank_tools(core_resistors(actor), charge, limit)
+def _best_single(actor: Actor, charge: core.PlannedCharge) -> Tool | None:
+    limit = working_limit(None, charge.highest_f, charge.each_v)
+    judged = (judge_tool(Shape.SINGLE, (resistor,), charge, limit) for resistor in core_resistors(actor))
+    return min((tool for tool in judged if tool.allowed), key=lambda tool: tool.times[-1].worst_s, default=None)
 
 
 def _stand_ins(marking: Marking) -> list[str]:
@@ -99,42 +77,108 @@ def _stand_ins(marking: Marking) -> list[str]:
     return list(acceptable_classes(marking.class_names[0])) if len(marking.classes) == 1 else list(marking.class_names)
 
 
-def _show_charge(charge: energy.PlannedCharge) -> ChargeOut:
-    hazard = charge.hazard
-    return ChargeOut(
-        energy=Figure.of(hazard.energy_j, "J"),
-        planned_as=show(charge.nominal_f, "F") if charge.second_reading else "",
-        voltage=Figure.of(charge.voltage.voltage_v, "V"),
-        basis=charge.voltage.basis,
-        band=hazard.band,
-        band_sentence=hazard.sentence,
-        grave=hazard.grave,
-        touch_limit=Figure.of(hazard.touch_limit_v, "V"),
-        explanation=energy.explain_charge(charge),
-        source=f"{energy.DEFAULT['source']}; check the edition that binds you",
-        cautions=list(energy.cautions(hazard, charge.voltage.voltage_v)),
+def planned(actor: Actor, position_id: UUID) -> Planned | None:
+    """The charge planned for a position; None when there is no voltage to plan with. Four statements."""
+    found, position, job = core_position(actor, position_id)
+    known, rows = evidence(position_id), limits_of_workshop(actor)
+    charge = core.plan_charge(
+        position.marking,
+        role=position.role,
+        supply_v=position.supply_v,
+        surroundings=position.surroundings,
+        measured_high_f=max((r.high_f for r in known.readings), default=None) if len(position.marking.sections) == 1 else None,
+    )
+    if charge is None:
+        return None
+    limit = working_limit(job.standard or None, charge.highest_f, charge.each_v, rows=rows)
+    return Planned(found, position, job, known, charge, limit, rows)
+
+
+def plan(actor: Actor, position_id: UUID) -> PlanOut:
+    """How to empty a position: every resistor judged, the bleeder, what creeps back, the proof it takes. Six statements."""
+    found = planned(actor, position_id)
+    if found is None:
+        return PlanOut(charge=None, missing=NO_VOLTAGE)
+    position, charge = found.position, found.charge
+    marking, around = position.marking, position.surroundings
+    tools = rank_tools(core_resistors(actor), charge, found.limit)
+    best = recommended(tools)
+    string = banks.string_shares(marking, around, charge)
+    returned = rebound.expected_rebound(found.dielectric, charge.highest_f, charge.each_v)
+    return PlanOut(
+        charge=shown.charge(charge, position.role),
+        each=shown.each(charge) if charge.discharges > 1 else None,
+        missing="",
+        points=list(banks.discharge_points(marking, around, position.name)),
+        string=shown.string(string) if string else None,
+        recharged=core.recharged_by(position.role, around),
+        planned_with=_planned_with(found),
+        working_limit=Figure.of(found.limit.target_v, "V"),
+        working_limit_source=found.limit.source,
+        tools=[shown.tool(tool) for tool in tools],
+        best=shown.tool(best) if best else None,
+        rebound=shown.rebound(returned),
+        bleeder=shown.bleeder(charge, found.limit, position, _applying(found), found.dielectric),
+        limits=[row.id for row in _applying(found)],
+        schools=_schools(charge, *LAMP, LOAD),
+        proof=_proof(actor, found),
     )
 
 
-def _show_tool(tool: core.Tool) -> ToolOut:
-    return ToolOut(
-        resistor_id=UUID(tool.resistor.resistor_id),
-        name=tool.resistor.name,
-        resistance=Figure.of(tool.resistor.resistance_ohm, "Ω"),
-        times=[
-            TargetOut(
-                name=t.name,
-                target=Figure.of(t.target_v, "V"),
-                nominal=Figure.of_time(t.nominal_s),
-                worst=Figure.of_time(t.worst_s),
-            )
-            for t in tool.times
-        ],
-        peak=Figure.of(tool.peak_a, "A", digits=2),
-        energy=Figure.of(tool.energy_j, "J"),
-        pulse_limit=Figure.of(tool.pulse_limit_j, "J") if tool.pulse_limit_j is not None else None,
-        pulse_source=tool.pulse_source,
-        live_power=Figure.of(tool.live_w, "W", digits=2),
-        live_time=None if tool.live_seconds is None else Figure.of_time(tool.live_seconds),
-        refusals=list(tool.refusals),
+def _applying(found: Planned) -> tuple[DischargeLimit, ...]:
+    charge = found.charge
+    return limits_of(
+        found.rows,
+        found.job.standard or None,
+        role=found.position.role,
+        capacitance_f=charge.highest_f,
+        from_v=charge.each_v,
     )
+
+
+def _planned_with(found: Planned) -> str:
+    """Why a reading did not lower the plan, or that one raised it."""
+    marking = found.position.marking
+    for number, section in enumerate(marking.sections):
+        reading = found.evidence.screening(number)
+        if reading and reading.high_f < (section.low_f or section.capacitance_f):
+            marked = show(section.capacitance_f, "F")
+            return f"It reads {show(reading.value_f, 'F')}; planned with the marked {marked}: a broken joint can remake."
+        if reading and len(marking.sections) == 1 and reading.high_f > marking.highest_f:
+            return f"It reads {show(reading.value_f, 'F')}, more than its mark allows: planned with the reading's upper limit."
+    return ""
+
+
+def _proof(actor: Actor, found: Planned) -> ProofAsked:
+    position = found.position
+    return ProofAsked(
+        pairs=list(proving.proof_pairs(position.marking, position.surroundings)),
+        meters=[MeterAllowed(id=key, name=m.name, refusals=list(refusals(found, m))) for key, m in voltmeters(actor)],
+        hidden=proving.hides_charge(position.marking, found.evidence),
+        target=Figure.of(HANDS_IN_V, "V"),
+    )
+
+
+def refusals(found: Planned, meter: proving.Voltmeter) -> tuple[str, ...]:
+    """Why a meter may not prove this charge gone."""
+    return proving.meter_refusals(
+        meter,
+        found.charge,
+        role=found.position.role,
+        around=found.position.surroundings,
+        fixed_wiring=found.job.connection == Connection.FIXED,
+    )
+
+
+def schools(actor: Actor, position_id: UUID, lamp_voltage: str, lamp_power: str, load: str) -> list[SchoolOut]:
+    """Other ways to empty a position, with a lamp and a load of one's own. Four statements."""
+    found = planned(actor, position_id)
+    return _schools(found.charge, lamp_voltage, lamp_power, load) if found else []
+
+
+def _schools(charge: core.PlannedCharge, lamp_voltage: str, lamp_power: str, load: str) -> list[SchoolOut]:
+    volts = parse_quantity(lamp_voltage, "V", SUPPLY_VOLTAGE, field="lamp_voltage")
+    watts = parse_quantity(lamp_power, "W", POWER, field="lamp_power")
+    ohm = parse_quantity(load, "Ω", RESISTANCE, field="load")
+    ways = (other_ways.lamp(charge, volts, watts), other_ways.load_left_on(charge, ohm), other_ways.blade(charge))
+    return [SchoolOut.from_row(way) for way in ways]

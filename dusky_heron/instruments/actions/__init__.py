@@ -19,7 +19,7 @@ PULSE_ENERGY = Range("Pulse energy", 0.0, 1e6, "J", open_low=True)
 @action(Permission.DECIDE)
 def add_meter(actor: Actor, data: MeterIn) -> MeterOut:
     """Add a meter."""
-    meter = Meter.objects.create(workshop_id=actor.workshop_id, **data.model_dump())
+    meter = Meter.objects.create(workshop_id=actor.workshop_id, **_meter_fields(data))
     append(actor, actor.workshop_id, "meter added", data.model_dump(mode="json"))
     return show_meter(meter)
 
@@ -30,7 +30,7 @@ def edit_meter(actor: Actor, meter_id: UUID, data: MeterEdit) -> MeterOut:
     meter = Meter.objects.select_for_update().filter(id=meter_id, workshop_id=actor.workshop_id).first()
     if meter is None:
         raise NotFound
-    save_edited(meter, data.version, data.model_dump(exclude={"version"}), show_meter)
+    save_edited(meter, data.version, _meter_fields(data), show_meter)
     append(actor, actor.workshop_id, "meter changed", data.model_dump(mode="json", exclude={"version"}))
     return show_meter(meter)
 
@@ -52,6 +52,17 @@ def edit_resistor(actor: Actor, resistor_id: UUID, data: ResistorEdit) -> Resist
     save_edited(resistor, data.version, _resistor_fields(data), show_resistor)
     append(actor, actor.workshop_id, "resistor changed", data.model_dump(mode="json", exclude={"version"}))
     return show_resistor(resistor)
+
+
+def _meter_fields(data: MeterIn) -> dict[str, Any]:
+    typed = {"version", "highest_voltage", "category_voltage", "input_resistance"}
+    category_v = data.category_voltage
+    return {
+        **data.model_dump(exclude=typed),
+        "highest_v": parse_quantity(data.highest_voltage, "V", WORKING_VOLTAGE, field="highest_voltage"),
+        "category_v": parse_quantity(category_v, "V", WORKING_VOLTAGE, field="category_voltage") if category_v else 0.0,
+        "input_ohm": parse_quantity(data.input_resistance, "Ω", RESISTANCE, field="input_resistance"),
+    }
 
 
 def _resistor_fields(data: ResistorIn) -> dict[str, Any]:

@@ -5,17 +5,30 @@ from uuid import UUID
 
 from django.db.models import Max
 
-from dusky_heron.core.discharge import discharge_standards
-from dusky_heron.core.errors import SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, InputError
+from dusky_heron.core.discharge.bleeders import read_bleeder
+from dusky_heron.core.discharge.limits import find_limit, limits_table
+from dusky_heron.core.errors import RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.model import Arrangement, Basis
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job, show_job, show_position
-from dusky_heron.jobs.schemas import JobEdit, JobIn, JobOut, PositionEdit, PositionIn, PositionOut
+from dusky_heron.jobs.schemas import (
+    JobEdit,
+    JobIn,
+    JobOut,
+    PositionEdit,
+    PositionIn,
+    PositionOut,
+    SurroundingsEdit,
+    SurroundingsIn,
+)
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.actions import lock_workshop
+
+OPEN = ("open", "ol", "o.l.")  # what a meter shows, or a technician writes, for no path
 
 
 @action(Permission.WORK)
@@ -52,16 +65,59 @@ def add_position(actor: Actor, job_id: UUID, data: PositionIn) -> PositionOut:
 @action(Permission.WORK)
 def edit_position(actor: Actor, position_id: UUID, data: PositionEdit) -> PositionOut:
     """Change a position; readings taken of it stay as they are."""
-    found = Position.objects.select_related("job").select_for_update()  # the job too: names are free or taken within it
-    position = found.filter(id=position_id, job__workshop_id=actor.workshop_id).first()
-    if position is None:
-        raise NotFound
+    position = _locked(actor, position_id)
     if data.name != position.name:
         _name_is_free(position.job_id, data.name)
     save_edited(position, data.version, _position_fields(data), show_position)
     shown = show_position(position)
     append(actor, position.job_id, "position changed", _said(data, shown))
     return shown
+
+
+@action(Permission.WORK)
+def set_surroundings(actor: Actor, position_id: UUID, data: SurroundingsEdit) -> PositionOut:
+    """Note the circuit around a position: what feeds it, how its parts are connected, what is fitted to empty it."""
+    position = _locked(actor, position_id)
+    save_edited(position, data.version, _surroundings_fields(data), show_position)
+    append(
+        actor, position.job_id, "circuit noted", {"position": position.name, **data.model_dump(mode="json", exclude={"version"})}
+    )
+    return show_position(position)
+
+
+def _surroundings_fields(data: SurroundingsIn) -> dict[str, Any]:
+    if data.arrangement != Arrangement.SINGLE and data.count == 1:
+        raise InputError("count", "A bank or a string has two parts or more.")
+    if data.basis in (Basis.TRANSFORMER, Basis.BY_HAND) and not data.voltage:
+        raise InputError("voltage", "Give the voltage this rests on.")
+    each, count = read_bleeder(data.bleeder) if data.bleeder else (None, 1)
+    is_open = data.bleeder_measured.lower() in OPEN
+    return {
+        "basis": data.basis or "",
+        "circuit_v": parse_quantity(data.voltage, "V", VOLTAGE, field="voltage") if data.voltage else None,
+        "circuit_confirmed": data.confirmed,
+        "arrangement": data.arrangement,
+        "count": data.count if data.arrangement != Arrangement.SINGLE else 1,
+        "balancing_ohm": parse_quantity(data.balancing, "Ω", RESISTANCE, field="balancing") if data.balancing else None,
+        "bleeder_each_ohm": each,
+        "bleeder_count": count,
+        "bleeder_working_v": data.bleeder_working_v,
+        "bleeder_measured_ohm": (
+            parse_quantity(data.bleeder_measured, "Ω", RESISTANCE, field="bleeder_measured")
+            if data.bleeder_measured and not is_open
+            else None
+        ),
+        "bleeder_open": is_open,
+    }
+
+
+def _locked(actor: Actor, position_id: UUID) -> Position:
+    """A position and its job, locked: names are free or taken within a job."""
+    found = Position.objects.select_related("job").select_for_update()
+    position = found.filter(id=position_id, job__workshop_id=actor.workshop_id).first()
+    if position is None:
+        raise NotFound
+    return position
 
 
 def _said(data: PositionIn, shown: PositionOut) -> dict[str, Any]:
@@ -86,8 +142,8 @@ def _position_fields(data: PositionIn) -> dict[str, Any]:
 
 
 def _job_fields(data: JobIn) -> dict[str, Any]:
-    if data.standard and data.standard not in {row.id for row in discharge_standards()}:
-        raise InputError("standard", "That standard is not in the limits table.")
+    if data.standard:
+        find_limit(limits_table(), data.standard)
     return {
         **data.model_dump(exclude={"version", "supply_voltage", "supply_frequency"}),
         "supply_v": parse_quantity(data.supply_voltage, "V", SUPPLY_VOLTAGE, field="supply_voltage"),

@@ -1,4 +1,4 @@
-"""Changing members and passwords."""
+"""Changing members, passwords and limits."""
 
 from uuid import UUID
 
@@ -6,12 +6,14 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
 
+from dusky_heron.core.discharge.limits import LimitChange, check_change, find_limit, limits_table
 from dusky_heron.core.errors import InputError
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.workshops.models import Member, Workshop
-from dusky_heron.workshops.schemas import MemberEdit, MemberOut, NewMember, NewPassword, OwnPassword
+from dusky_heron.workshops.models import ChangedLimit, Member, Workshop
+from dusky_heron.workshops.queries import show_limit
+from dusky_heron.workshops.schemas import LimitEdit, LimitOut, MemberEdit, MemberOut, NewMember, NewPassword, OwnPassword
 
 
 @action(Permission.LEAD)
@@ -87,3 +89,18 @@ def found_workshop(name: str, username: str, lead: str, password: str) -> Actor:
     _set_password(member, password, "password")
     append(member.actor, workshop.id, "workshop founded", {"workshop": name, "lead": lead})
     return member.actor
+
+
+@action(Permission.LEAD)
+def change_limit(actor: Actor, data: LimitEdit) -> LimitOut:
+    """Change a limit with a reason, or without one take the standard's row again."""
+    standard = find_limit(limits_table(), data.id)
+    if data.reason:
+        check_change(standard, LimitChange(data.value, data.after_s, data.reason))
+    ChangedLimit.objects.get_or_create(workshop_id=actor.workshop_id, limit_id=data.id)
+    row = ChangedLimit.objects.select_for_update().get(workshop_id=actor.workshop_id, limit_id=data.id)
+    save_edited(row, data.version, {"value": data.value, "after_s": data.after_s, "reason": data.reason}, show_limit)
+    shown = show_limit(row)
+    body = {"limit": data.id, "counts": shown.said, "standard": shown.standard_said, "reason": data.reason}
+    append(actor, actor.workshop_id, "limit changed", body)
+    return shown

@@ -116,6 +116,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Limits
+         * @description The limits table: what counts here, and what each standard says.
+         */
+        get: operations["dusky_heron_workshops_router_list_limits"];
+        /**
+         * Change Limit
+         * @description Change a limit; leads only.
+         */
+        put: operations["dusky_heron_workshops_router_change_limit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meters": {
         parameters: {
             query?: never;
@@ -348,6 +372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/surroundings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Surroundings
+         * @description Note the circuit around a position.
+         */
+        put: operations["dusky_heron_jobs_router_set_surroundings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/record": {
         parameters: {
             query?: never;
@@ -442,6 +486,110 @@ export interface paths {
          * @description Note what is on a position now.
          */
         post: operations["dusky_heron_discharge_router_note_charge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schools
+         * @description Other ways to empty a position, with a lamp and a load of one's own.
+         */
+        get: operations["dusky_heron_discharge_router_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/bleeder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Design
+         * @description A bleeder that makes a position meet a limit.
+         */
+        get: operations["dusky_heron_discharge_router_design"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/fall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fall
+         * @description The fall that is watched now, or was last.
+         */
+        get: operations["dusky_heron_discharge_router_fall"];
+        put?: never;
+        /**
+         * Log Fall
+         * @description Add readings to the fall that is watched.
+         */
+        post: operations["dusky_heron_discharge_router_log_fall"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prove
+         * @description Record a live-dead-live proof.
+         */
+        post: operations["dusky_heron_discharge_router_prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plug-pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plug Pins
+         * @description Voltage between the plug pins after unplugging, held against every limit that applies.
+         */
+        get: operations["dusky_heron_discharge_router_plug_pins"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -709,6 +857,56 @@ export interface components {
             new: string;
         };
         /**
+         * LimitOut
+         * @description A row of the limits table: as it counts here, and as the standard has it.
+         */
+        LimitOut: {
+            /** Id */
+            id: string;
+            /** Value */
+            value?: number | null;
+            /** After S */
+            after_s?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
+            /** Applies To */
+            applies_to: string;
+            /** Unit */
+            unit: string;
+            /** Said */
+            said: string;
+            /** Standard Said */
+            standard_said: string;
+            /** Source */
+            source: string;
+            /** Changed */
+            changed: boolean;
+        };
+        /**
+         * LimitEdit
+         * @description A limit as changed.
+         */
+        LimitEdit: {
+            /** Id */
+            id: string;
+            /** Value */
+            value?: number | null;
+            /** After S */
+            after_s?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * MeterOut
          * @description A meter.
          */
@@ -732,6 +930,16 @@ export interface components {
             calibration_due: string | null;
             /** Overdue */
             overdue: boolean;
+            /** Highest Voltage */
+            highest_voltage: string;
+            /** Category */
+            category: string;
+            /** Category Voltage */
+            category_voltage: string;
+            /** Input Resistance */
+            input_resistance: string;
+            /** High Voltage Probe */
+            high_voltage_probe: boolean;
         };
         /**
          * MeterIn
@@ -748,6 +956,32 @@ export interface components {
             display_counts: number;
             /** Calibration Due */
             calibration_due?: string | null;
+            /**
+             * Highest Voltage
+             * @default 600 V
+             */
+            highest_voltage: string;
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            /**
+             * Category Voltage
+             * @default
+             */
+            category_voltage: string;
+            /**
+             * Input Resistance
+             * @default 10 MΩ
+             */
+            input_resistance: string;
+            /**
+             * High Voltage Probe
+             * @default false
+             */
+            high_voltage_probe: boolean;
         };
         /**
          * MeterEdit
@@ -764,6 +998,32 @@ export interface components {
             display_counts: number;
             /** Calibration Due */
             calibration_due?: string | null;
+            /**
+             * Highest Voltage
+             * @default 600 V
+             */
+            highest_voltage: string;
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            /**
+             * Category Voltage
+             * @default
+             */
+            category_voltage: string;
+            /**
+             * Input Resistance
+             * @default 10 MΩ
+             */
+            input_resistance: string;
+            /**
+             * High Voltage Probe
+             * @default false
+             */
+            high_voltage_probe: boolean;
             /** Version */
             version: number;
         };
@@ -1003,6 +1263,16 @@ export interface components {
             title: string;
         };
         /**
+         * ResistorSize
+         * @description A size of resistor and the volts it may work at.
+         */
+        ResistorSize: {
+            /** Title */
+            title: string;
+            /** Working V */
+            working_v: number;
+        };
+        /**
          * StandardOut
          * @description A standard that may apply to the equipment, with its discharge limit.
          */
@@ -1027,6 +1297,12 @@ export interface components {
             origins: components["schemas"]["ChoiceOption"][];
             /** Constructions */
             constructions: components["schemas"]["ChoiceOption"][];
+            /** Bases */
+            bases: components["schemas"]["ChoiceOption"][];
+            /** Arrangements */
+            arrangements: components["schemas"]["ChoiceOption"][];
+            /** Resistor Sizes */
+            resistor_sizes: components["schemas"]["ResistorSize"][];
             /** Conditions */
             conditions: components["schemas"]["ChoiceOption"][];
             /** Signs */
@@ -1201,6 +1477,18 @@ export interface components {
             version: number;
         };
         /**
+         * Arrangement
+         * @description How the capacitors of one position are connected.
+         * @enum {string}
+         */
+        Arrangement: "single" | "parallel" | "series";
+        /**
+         * Basis
+         * @description What feeds a position, which sets the highest voltage that can be left on it.
+         * @enum {string}
+         */
+        Basis: "mains" | "rectified" | "doubler" | "three_phase_bridge" | "transformer" | "motor" | "magnetron" | "power_factor_correction" | "drive_link" | "by_hand" | "unknown";
+        /**
          * MarkingOut
          * @description What was understood from a marking, what was assumed, and what could not be read.
          */
@@ -1225,10 +1513,22 @@ export interface components {
             unread: string;
             /** Alternatives */
             alternatives: string[];
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * OptionOut
+         * @description One answer to what a marking leaves open, and the text that says just that.
+         */
+        OptionOut: {
+            /** Says */
+            says: string;
+            /** Text */
+            text: string;
         };
         /**
          * PositionOut
-         * @description A position, with what its marking was read as.
+         * @description A position, with what its marking was read as, and the circuit around it.
          */
         PositionOut: {
             /** Name */
@@ -1259,6 +1559,9 @@ export interface components {
             /** Role Title */
             role_title: string;
             read: components["schemas"]["MarkingOut"];
+            surroundings: components["schemas"]["SurroundingsIn"];
+            /** Parts */
+            parts: string;
         };
         /**
          * Role
@@ -1266,6 +1569,47 @@ export interface components {
          * @enum {string}
          */
         Role: "x" | "y" | "dropper" | "motor_run" | "motor_start" | "reservoir" | "smps_bulk" | "dc_link" | "energy_store" | "magnetron" | "coupling" | "timing" | "smoothing" | "snubber" | "power_factor";
+        /**
+         * SurroundingsIn
+         * @description The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
+         */
+        SurroundingsIn: {
+            basis?: components["schemas"]["Basis"] | null;
+            /**
+             * Voltage
+             * @default
+             */
+            voltage: string;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /** @default single */
+            arrangement: components["schemas"]["Arrangement"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Balancing
+             * @default
+             */
+            balancing: string;
+            /**
+             * Bleeder
+             * @default
+             */
+            bleeder: string;
+            /** Bleeder Working V */
+            bleeder_working_v?: number | null;
+            /**
+             * Bleeder Measured
+             * @default
+             */
+            bleeder_measured: string;
+        };
         /**
          * TokenOut
          * @description A piece of the typed text and what it became.
@@ -1317,6 +1661,49 @@ export interface components {
             version: number;
         };
         /**
+         * SurroundingsEdit
+         * @description The circuit as changed.
+         */
+        SurroundingsEdit: {
+            basis?: components["schemas"]["Basis"] | null;
+            /**
+             * Voltage
+             * @default
+             */
+            voltage: string;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /** @default single */
+            arrangement: components["schemas"]["Arrangement"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Balancing
+             * @default
+             */
+            balancing: string;
+            /**
+             * Bleeder
+             * @default
+             */
+            bleeder: string;
+            /** Bleeder Working V */
+            bleeder_working_v?: number | null;
+            /**
+             * Bleeder Measured
+             * @default
+             */
+            bleeder_measured: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * EntryOut
          * @description One line of a record.
          */
@@ -1354,13 +1741,15 @@ export interface components {
         };
         /**
          * ChargeOut
-         * @description The worst a part can hold; `planned_as` when another reading of the marking holds more than the likeliest.
+         * @description The worst a position can hold; `planned_as` when another reading of the marking holds more than the likeliest.
          */
         ChargeOut: {
             energy: components["schemas"]["Figure"];
             /** Planned As */
             planned_as: string;
+            capacitance: components["schemas"]["Figure"];
             voltage: components["schemas"]["Figure"];
+            charge: components["schemas"]["Figure"];
             /** Basis */
             basis: string;
             /** Band */
@@ -1370,6 +1759,7 @@ export interface components {
             /** Grave */
             grave: boolean;
             touch_limit: components["schemas"]["Figure"];
+            es2_limit: components["schemas"]["Figure"];
             /** Explanation */
             explanation: string;
             /** Source */
@@ -1390,6 +1780,25 @@ export interface components {
             likely_role: components["schemas"]["Role"] | null;
         };
         /**
+         * Shape
+         * @description How the resistors of a tool are connected; of pairs the first two and the last two belong together.
+         * @enum {string}
+         */
+        Shape: "single" | "series" | "parallel" | "series_pairs" | "parallel_pairs";
+        /**
+         * ShareOut
+         * @description What one resistor of a tool bears at worst.
+         */
+        ShareOut: {
+            /** Name */
+            name: string;
+            voltage: components["schemas"]["Figure"];
+            energy: components["schemas"]["Figure"];
+            pulse_limit: components["schemas"]["Figure"] | null;
+            /** Pulse Source */
+            pulse_source: string;
+        };
+        /**
          * TargetOut
          * @description The time to one target, nominal and worst case.
          */
@@ -1402,26 +1811,82 @@ export interface components {
         };
         /**
          * ToolOut
-         * @description One resistor judged as the tool for this charge.
+         * @description Resistors judged as the tool for this charge.
          */
         ToolOut: {
-            /**
-             * Resistor Id
-             * Format: uuid
-             */
-            resistor_id: string;
+            shape: components["schemas"]["Shape"];
+            /** Resistor Ids */
+            resistor_ids: string[];
             /** Name */
             name: string;
             resistance: components["schemas"]["Figure"];
+            /** Shares */
+            shares: components["schemas"]["ShareOut"][];
             /** Times */
             times: components["schemas"]["TargetOut"][];
             peak: components["schemas"]["Figure"];
             energy: components["schemas"]["Figure"];
-            pulse_limit: components["schemas"]["Figure"] | null;
-            /** Pulse Source */
-            pulse_source: string;
             live_power: components["schemas"]["Figure"];
             live_time: components["schemas"]["Figure"] | null;
+            /** Refusals */
+            refusals: string[];
+        };
+        /**
+         * BledOut
+         * @description The fall through the fitted bleeder in one state.
+         */
+        BledOut: {
+            /** State */
+            state: string;
+            resistance: components["schemas"]["Figure"] | null;
+            /** Times */
+            times: components["schemas"]["TargetOut"][];
+        };
+        /**
+         * BleederOut
+         * @description Bleeders: every state, how they share, and each limit that applies.
+         */
+        BleederOut: {
+            /** Warning */
+            warning: string;
+            /** States */
+            states: components["schemas"]["BledOut"][];
+            /** Split */
+            split: string;
+            /** Checks */
+            checks: components["schemas"]["LimitCheckOut"][];
+            /** Counted */
+            counted: string;
+        };
+        /**
+         * LimitCheckOut
+         * @description One limit held against what is left.
+         */
+        LimitCheckOut: {
+            /** Id */
+            id: string;
+            /** Said */
+            said: string;
+            /** Meets */
+            meets: boolean;
+            /** Sentence */
+            sentence: string;
+            planned: components["schemas"]["Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * MeterAllowed
+         * @description A meter, and why it may not prove this charge gone.
+         */
+        MeterAllowed: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
             /** Refusals */
             refusals: string[];
         };
@@ -1433,11 +1898,105 @@ export interface components {
             charge: components["schemas"]["ChargeOut"] | null;
             /** Missing */
             missing: string;
-            working_limit: components["schemas"]["Figure"] | null;
-            /** Working Limit Source */
+            each?: components["schemas"]["ChargeOut"] | null;
+            /**
+             * Points
+             * @default []
+             */
+            points: string[];
+            string?: components["schemas"]["StringOut"] | null;
+            /**
+             * Recharged
+             * @default
+             */
+            recharged: string;
+            /**
+             * Planned With
+             * @default
+             */
+            planned_with: string;
+            working_limit?: components["schemas"]["Figure"] | null;
+            /**
+             * Working Limit Source
+             * @default
+             */
             working_limit_source: string;
-            /** Tools */
+            /**
+             * Tools
+             * @default []
+             */
             tools: components["schemas"]["ToolOut"][];
+            best?: components["schemas"]["ToolOut"] | null;
+            rebound?: components["schemas"]["ReboundOut"] | null;
+            bleeder?: components["schemas"]["BleederOut"] | null;
+            /**
+             * Limits
+             * @default []
+             */
+            limits: string[];
+            /**
+             * Schools
+             * @default []
+             */
+            schools: components["schemas"]["SchoolOut"][];
+            proof?: components["schemas"]["ProofAsked"] | null;
+        };
+        /**
+         * ProofAsked
+         * @description What a proof of this position takes; `hidden` when it can never be proved from outside.
+         */
+        ProofAsked: {
+            /** Pairs */
+            pairs: string[];
+            /** Meters */
+            meters: components["schemas"]["MeterAllowed"][];
+            /** Hidden */
+            hidden: string;
+            target: components["schemas"]["Figure"];
+        };
+        /**
+         * ReboundOut
+         * @description What may creep back.
+         */
+        ReboundOut: {
+            /** Dielectric */
+            dielectric: string;
+            voltage: components["schemas"]["Figure"];
+            energy: components["schemas"]["Figure"];
+            /** Store Shorted */
+            store_shorted: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SchoolOut
+         * @description Another way to empty it.
+         */
+        SchoolOut: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
+            /** Advised Against */
+            advised_against: boolean;
+        };
+        /**
+         * StringOut
+         * @description A series string: shares, and what a short from end to end leaves.
+         */
+        StringOut: {
+            each: components["schemas"]["Figure"];
+            worst: components["schemas"]["Figure"];
+            residue: components["schemas"]["Figure"];
+            residue_energy: components["schemas"]["Figure"];
+            /** Sentence */
+            sentence: string;
+            /** Grave */
+            grave: boolean;
         };
         /**
          * ChargeItem
@@ -1454,27 +2013,222 @@ export interface components {
             state: components["schemas"]["ChargeState"];
             /** Caution */
             caution: string;
+            /** Sentence */
+            sentence: string;
             /** Tool */
             tool: string;
             /** At */
             at: string | null;
+            /** Lapses At */
+            lapses_at: string | null;
             /** By Name */
             by_name: string;
         };
         /**
          * ChargeState
-         * @description What may be on a capacitor. There is no state that says all clear.
+         * @description What may be on a capacitor. There is no state that says all clear; `lapsed` is a proof whose time is over.
          * @enum {string}
          */
-        ChargeState: "unknown" | "energised" | "emptying" | "kept_shorted";
+        ChargeState: "unknown" | "energised" | "rising" | "emptying" | "proved" | "lapsed" | "kept_shorted";
         /**
          * ChargeIn
-         * @description What is known now; emptying names the resistor.
+         * @description What is known now; emptying names its resistors and how they are connected, or another way.
          */
         ChargeIn: {
-            state: components["schemas"]["ChargeState"];
-            /** Resistor Id */
-            resistor_id?: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "energised" | "emptying" | "kept_shorted";
+            /** @default single */
+            shape: components["schemas"]["Shape"];
+            /**
+             * Resistor Ids
+             * @default []
+             */
+            resistor_ids: string[];
+            /**
+             * Other Way
+             * @default
+             * @enum {string}
+             */
+            other_way: "" | "fitted bleeder" | "lamp" | "load left on";
+        };
+        /**
+         * DesignOut
+         * @description A bleeder that meets a limit.
+         */
+        DesignOut: {
+            /** Limit */
+            limit: string;
+            /** Resistors */
+            resistors: string;
+            each: components["schemas"]["Figure"];
+            /** Count */
+            count: number;
+            total: components["schemas"]["Figure"];
+            loss: components["schemas"]["Figure"];
+            each_rated: components["schemas"]["Figure"];
+            time: components["schemas"]["Figure"];
+            /** Sentence */
+            sentence: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * CurveOut
+         * @description The fitted curve with its 95 % band.
+         */
+        CurveOut: {
+            /** Seconds */
+            seconds: number[];
+            /** Volts */
+            volts: number[];
+            /** Low */
+            low: number[];
+            /** High */
+            high: number[];
+        };
+        /**
+         * FallOut
+         * @description A watched fall: the readings, what they say, and how long it still takes.
+         */
+        FallOut: {
+            /** Meter Name */
+            meter_name: string;
+            /** Samples */
+            samples: components["schemas"]["PointOut"][];
+            /** Finding */
+            finding: string;
+            /** Danger */
+            danger: boolean;
+            /** Sentence */
+            sentence: string;
+            tau: components["schemas"]["Figure"] | null;
+            /** Tau Range */
+            tau_range: string;
+            floor: components["schemas"]["Figure"] | null;
+            /** Implied */
+            implied: string[];
+            /** To Go */
+            to_go: components["schemas"]["TargetOut"][];
+            /** Counted From */
+            counted_from: string | null;
+            curve: components["schemas"]["CurveOut"] | null;
+            /** Targets */
+            targets: components["schemas"]["TargetLine"][];
+        };
+        /**
+         * PointOut
+         * @description A logged voltage.
+         */
+        PointOut: {
+            /** Seconds */
+            seconds: number;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * TargetLine
+         * @description A target as a line across the plot.
+         */
+        TargetLine: {
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * FallIn
+         * @description Readings of a fall, one a line, and the meter they were taken with.
+         */
+        FallIn: {
+            /** Rows */
+            rows: string;
+            /**
+             * Meter Id
+             * Format: uuid
+             */
+            meter_id: string;
+        };
+        /**
+         * LeftOut
+         * @description A voltage that is left, at the field it was typed into.
+         */
+        LeftOut: {
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * ProofOut
+         * @description What the sequence came to: the position on the charge line, and every voltage that is left.
+         */
+        ProofOut: {
+            item: components["schemas"]["ChargeItem"];
+            /** Left */
+            left: components["schemas"]["LeftOut"][];
+        };
+        /**
+         * PairIn
+         * @description What a pair showed, as typed.
+         */
+        PairIn: {
+            /** Dc */
+            dc: string;
+            /** Ac */
+            ac: string;
+        };
+        /**
+         * ProofIn
+         * @description A live–dead–live sequence: the known source, every pair on DC and AC, the known source again.
+         */
+        ProofIn: {
+            /**
+             * Meter Id
+             * Format: uuid
+             */
+            meter_id: string;
+            /** Known Before */
+            known_before: string;
+            /** Readings */
+            readings: components["schemas"]["PairIn"][];
+            /** Known After */
+            known_after: string;
+        };
+        /**
+         * PinOut
+         * @description Voltage between the plug pins after a time.
+         */
+        PinOut: {
+            after: components["schemas"]["Figure"];
+            rated: components["schemas"]["Figure"];
+            planned: components["schemas"]["Figure"];
+        };
+        /**
+         * PinsOut
+         * @description Plug pins after unplugging, held against every limit that applies; `missing` says what is needed first.
+         */
+        PinsOut: {
+            /** Missing */
+            missing: string;
+            capacitance?: components["schemas"]["Figure"] | null;
+            /**
+             * Counted
+             * @default
+             */
+            counted: string;
+            /**
+             * Voltages
+             * @default []
+             */
+            voltages: components["schemas"]["PinOut"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["LimitCheckOut"][];
         };
         /**
          * AssessmentOut
@@ -1753,6 +2507,9 @@ export interface components {
             /** Role Title */
             role_title: string;
             read: components["schemas"]["MarkingOut"];
+            surroundings: components["schemas"]["SurroundingsIn"];
+            /** Parts */
+            parts: string;
             standing: components["schemas"]["StandingOut"];
             choice: components["schemas"]["ChoiceOut"] | null;
         };
@@ -2049,6 +2806,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_list_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_change_limit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitOut"];
                 };
             };
             /** @description What is wrong */
@@ -2522,6 +3341,41 @@ export interface operations {
             };
         };
     };
+    dusky_heron_jobs_router_set_surroundings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurroundingsEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PositionOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_jobs_router_job_record: {
         parameters: {
             query?: never;
@@ -2668,6 +3522,207 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargeItem"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_schools: {
+        parameters: {
+            query?: {
+                lamp_voltage?: string;
+                lamp_power?: string;
+                load?: string;
+            };
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_design: {
+        parameters: {
+            query?: {
+                limit?: string;
+                working_v?: number;
+            };
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_fall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FallOut"] | null;
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_log_fall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FallIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FallOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_plug_pins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinsOut"];
                 };
             };
             /** @description What is wrong */

@@ -28,6 +28,12 @@ export const router = createRouter({
       meta: { title: 'Workshop' },
     },
     {
+      path: '/limits',
+      name: 'limits',
+      component: () => import('@/features/workshop/LimitsView.vue'),
+      meta: { title: 'Limits' },
+    },
+    {
       path: '/:rest(.*)',
       name: 'nowhere',
       component: () => import('@/app/NowhereView.vue'),

@@ -41,7 +41,7 @@ function takeTheirs(theirs: Draft) {
   <form ref="form" class="grid grid-cols-2 gap-4" novalidate @submit.prevent="save()">
     <div v-for="spec in fields" :key="spec.name" :class="spec.wide ? 'col-span-2' : 'max-sm:col-span-2'">
       <SelectField
-        v-if="spec.kind === 'select'"
+        v-if="spec.kind === 'select' || spec.kind === 'number-select'"
         :model-value="String(draft[spec.name] ?? '')"
         :label="spec.label"
         :options="spec.options ?? []"

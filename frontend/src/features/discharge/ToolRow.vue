@@ -9,9 +9,15 @@ const emit = defineEmits<{ use: [] }>()
 <template>
   <tr class="border-t border-slate2">
     <th class="py-1 pr-3 font-normal">
-      <button class="min-h-11 text-left underline decoration-slate3 underline-offset-4" @click="emit('use')">
+      <button class="min-h-11 max-w-72 text-left underline decoration-slate3 underline-offset-4" @click="emit('use')">
         {{ tool.name }}
       </button>
+      <template v-if="tool.shares.length > 1">
+        <span v-for="share in tool.shares" :key="share.name" class="block text-small text-slate5"
+          >{{ share.name }} {{ share.voltage.number }} {{ share.voltage.unit }}, {{ share.energy.number }}
+          {{ share.energy.unit }}</span
+        >
+      </template>
     </th>
     <td v-for="time in tool.times" :key="time.name" class="py-1 pr-3 whitespace-nowrap">
       <FigureValue :figure="time.nominal" size="line" />

@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/vue-query'
-import { toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
+import { useSave } from '@/api/save'
 import { useWrite } from '@/api/write'
+import type { FieldSpec } from '@/ui/fields'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
 
@@ -16,5 +18,83 @@ export function usePlan(id: MaybeRefOrGetter<string>, enabled: boolean) {
 export function useNoteCharge(id: MaybeRefOrGetter<string>) {
   return useWrite((body: Schemas['ChargeIn'], headers) =>
     ask(client.POST('/api/positions/{position_id}/charge', { params: path(id), body, headers })),
+  )
+}
+
+export function useFall(id: string) {
+  return useQuery({
+    queryKey: ['fall', id],
+    queryFn: async () => (await ask(client.GET('/api/positions/{position_id}/fall', { params: path(id) }))) ?? null,
+  })
+}
+
+export function useLogFall(id: string) {
+  return useWrite(
+    (body: Schemas['FallIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/fall', { params: path(id), body, headers })),
+    ['rows', 'meter_id'],
+  )
+}
+
+export function useProve(id: string, fields: readonly string[]) {
+  return useWrite(
+    (body: Schemas['ProofIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/proof', { params: path(id), body, headers })),
+    fields,
+  )
+}
+
+export function useDesign(id: string, limit: MaybeRefOrGetter<string>, working: MaybeRefOrGetter<number>) {
+  const query = computed(() => ({ limit: toValue(limit), working_v: toValue(working) }))
+  return useQuery({
+    queryKey: ['design', id, query],
+    queryFn: () =>
+      ask(
+        client.GET('/api/positions/{position_id}/bleeder', {
+          params: { path: { position_id: id }, query: query.value },
+        }),
+      ),
+    enabled: computed(() => query.value.limit !== ''),
+    retry: false,
+  })
+}
+
+export function useSchools(
+  id: string,
+  typed: MaybeRefOrGetter<{ lamp_voltage: string; lamp_power: string; load: string }>,
+) {
+  const query = computed(() => ({ ...toValue(typed) }))
+  return useQuery({
+    queryKey: ['schools', id, query],
+    queryFn: () =>
+      ask(
+        client.GET('/api/positions/{position_id}/schools', {
+          params: { path: { position_id: id }, query: query.value },
+        }),
+      ),
+    retry: false,
+  })
+}
+
+export function usePins(job_id: string, enabled: MaybeRefOrGetter<boolean>) {
+  return useQuery({
+    queryKey: ['pins', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/plug-pins', { params: { path: { job_id } } })),
+    enabled,
+  })
+}
+
+export function useSaveSurroundings(fields: FieldSpec[]) {
+  return useSave<Schemas['SurroundingsIn'], Schemas['PositionOut']>(
+    fields,
+    () => Promise.reject(new Error('a position has its circuit from the start')),
+    (position_id, body, headers) =>
+      ask(
+        client.PUT('/api/positions/{position_id}/surroundings', {
+          params: { path: { position_id } },
+          body: body as Schemas['SurroundingsEdit'],
+          headers,
+        }),
+      ),
   )
 }

@@ -17,6 +17,21 @@ const METER: FieldSpec[] = [
   { name: 'counts', label: 'and ± counts of the last digit', kind: 'number' },
   { name: 'display_counts', label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
   { name: 'calibration_due', label: 'Calibration due', kind: 'date' },
+  { name: 'highest_voltage', label: 'Highest voltage', mono: true },
+  { name: 'input_resistance', label: 'Input resistance', mono: true },
+  {
+    name: 'category',
+    label: 'Measurement category',
+    kind: 'select',
+    options: [
+      { id: '', title: 'not printed' },
+      { id: 'II', title: 'CAT II' },
+      { id: 'III', title: 'CAT III' },
+      { id: 'IV', title: 'CAT IV' },
+    ],
+  },
+  { name: 'category_voltage', label: 'at', mono: true, hint: 'such as 600 V' },
+  { name: 'high_voltage_probe', label: 'a rated high-voltage probe', kind: 'check' },
 ]
 const { data: offered } = useWords()
 const RESISTOR = computed<FieldSpec[]>(() => [
@@ -45,7 +60,17 @@ const sayDue = (meter: Schemas['MeterOut']) =>
   meter.calibration_due
     ? `calibration due ${meter.calibration_due}${meter.overdue ? ', overdue' : ''}`
     : 'no calibration date'
-useShortcuts({ n: () => (meter.value = {}) })
+const sayRating = (meter: Schemas['MeterOut']) =>
+  [
+    meter.high_voltage_probe
+      ? 'high-voltage probe'
+      : meter.category && `CAT ${meter.category} ${meter.category_voltage}`,
+    `up to ${meter.highest_voltage}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
+const NEW_METER = { highest_voltage: '600 V', input_resistance: '10 MΩ', category: '' }
+useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
 </script>
 
 <template>
@@ -53,9 +78,10 @@ useShortcuts({ n: () => (meter.value = {}) })
     <h1 class="text-title font-semibold">Meters</h1>
     <ul class="mt-3 border-t border-slate2">
       <li v-for="row in meters" :key="row.id" class="border-b border-slate2">
-        <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-3" @click="meter = { ...row }">
+        <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-4" @click="meter = { ...row }">
           <span class="font-semibold">{{ row.name }}</span>
           <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
+          <span>{{ sayRating(row) }}</span>
           <span :class="row.overdue ? 'font-semibold text-ochre-text' : 'text-slate5'">
             {{ sayDue(row) }}
           </span>
@@ -65,7 +91,7 @@ useShortcuts({ n: () => (meter.value = {}) })
     <p v-if="meters && !meters.length" class="py-3">
       No meter yet. A verdict needs one, with the accuracy its maker states.
     </p>
-    <ActionButton class="mt-4" hint="n" @click="meter = {}">Add a meter</ActionButton>
+    <ActionButton class="mt-4" hint="n" @click="meter = { ...NEW_METER }">Add a meter</ActionButton>
 
     <h2 class="mt-9 text-title font-semibold">Discharge resistors</h2>
     <ul class="mt-3 border-t border-slate2">

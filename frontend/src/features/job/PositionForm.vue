@@ -42,7 +42,7 @@ const writer = useSavePosition(jobId, FIELDS)
     @saved="emit('saved', $event)"
   >
     <template #marking="{ draft }"
-      ><MarkingEcho :text="String(draft.marking ?? '')" @read="suggest(draft, $event)"
+      ><MarkingEcho :text="String(draft.marking ?? '')" @read="suggest(draft, $event)" @choose="draft.marking = $event"
     /></template>
   </EditDialog>
 </template>

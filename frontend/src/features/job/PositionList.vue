@@ -23,7 +23,9 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: [] }>()
         >
           <span class="shrink-0 font-mono font-semibold lg:w-9">{{ position.name }}</span>
           <span class="min-w-0 flex-1 max-lg:hidden">
-            <span class="block">{{ position.marking }}</span>
+            <span class="block"
+              >{{ position.marking }}<template v-if="position.parts">, {{ position.parts }}</template></span
+            >
             <span class="block text-small text-slate5"
               >{{ position.role_title
               }}<template v-if="position.standing.reading">

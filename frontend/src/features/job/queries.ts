@@ -2,12 +2,14 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
+import { nextLook } from '@/ui/charge'
 import type { FieldSpec } from '@/ui/fields'
 
 export function useJob(id: MaybeRefOrGetter<string>) {
   return useQuery({
     queryKey: ['job', computed(() => toValue(id))],
     queryFn: () => ask(client.GET('/api/jobs/{job_id}/sheet', { params: { path: { job_id: toValue(id) } } })),
+    refetchInterval: ({ state }) => nextLook(state.data?.charge_line ?? []),
   })
 }
 

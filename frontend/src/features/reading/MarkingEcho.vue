@@ -6,11 +6,11 @@ import { useReading } from './queries'
 
 /** Under a field for a marking: what it is read as, while it is typed. */
 const { text } = defineProps<{ text: string }>()
-const emit = defineEmits<{ read: [read: Schemas['ReadOut']] }>()
+const emit = defineEmits<{ read: [read: Schemas['ReadOut']]; choose: [text: string] }>()
 const { data: read } = useReading(() => text)
 watch(read, (known) => known && emit('read', known))
 </script>
 
 <template>
-  <ReadTokens v-if="text.trim() && read" class="mt-2" :marking="read.marking" />
+  <ReadTokens v-if="text.trim() && read" class="mt-2" :marking="read.marking" @choose="emit('choose', $event)" />
 </template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 
-/** Each piece of the typed text and what it became; what was assumed; what could not be read. */
+/** Each piece of the typed text and what it became; what was assumed; what could not be read; which of several it is. */
 defineProps<{ marking: Schemas['MarkingOut'] }>()
+const emit = defineEmits<{ choose: [text: string] }>()
 </script>
 
 <template>
@@ -14,8 +15,18 @@ defineProps<{ marking: Schemas['MarkingOut'] }>()
       <li v-if="marking.unread" class="font-semibold text-ochre-text">not read: {{ marking.unread }}</li>
     </ul>
     <p v-for="said in marking.assumptions" :key="said" class="mt-1 text-slate7">{{ said }}</p>
-    <p v-if="marking.alternatives.length" class="mt-1 font-semibold text-ochre-text">
-      May also be {{ marking.alternatives.join(' or ') }}. Type it the way you mean it.
-    </p>
+    <p v-for="date in marking.dates.slice(0, 3)" :key="date" class="mt-1 text-slate7">Made {{ date }}</p>
+    <div v-if="marking.options.length" class="mt-1.5 flex flex-wrap items-center gap-2">
+      <span class="font-semibold text-ochre-text">Which is it?</span>
+      <button
+        v-for="option in marking.options"
+        :key="option.text"
+        type="button"
+        class="min-h-11 rounded-sm border border-ochre bg-sheet px-3 font-mono text-base"
+        @click="emit('choose', option.text)"
+      >
+        {{ option.says }}
+      </button>
+    </div>
   </div>
 </template>

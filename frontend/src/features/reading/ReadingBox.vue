@@ -20,6 +20,10 @@ useShortcuts({ '/': () => field.value?.focus() })
 function enter() {
   if (text.value.trim() && !sentence.value) putting.value = true
 }
+function choose(plain: string) {
+  text.value = plain
+  field.value?.focus()
+}
 function leave() {
   text.value = ''
   field.value?.blur()
@@ -51,7 +55,7 @@ function leave() {
       </div>
       <div v-if="large" class="mt-2 min-h-5" aria-live="polite">
         <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
-        <ReadTokens v-else-if="read" :marking="read.marking" />
+        <ReadTokens v-else-if="read" :marking="read.marking" @choose="choose" />
         <p v-else class="text-small text-slate5">16 µF ±5 % 450 V~, or µ68 K X2 305~: value, energy, time to empty.</p>
       </div>
     </div>
@@ -64,7 +68,7 @@ function leave() {
       <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
       <template v-else-if="read">
         <ReadingAnswer :read />
-        <ReadTokens class="mt-3" :marking="read.marking" />
+        <ReadTokens class="mt-3" :marking="read.marking" @choose="choose" />
         <p class="mt-3 text-small text-slate5">Enter puts it on a job or looks in the drawer. Escape clears.</p>
       </template>
     </div>

@@ -34,3 +34,14 @@ export function useResetPassword(): Writer<Draft, Schemas['MemberOut']> {
     ['new'],
   )
 }
+
+export function useLimits() {
+  return useQuery({ queryKey: ['limits'], queryFn: () => ask(client.GET('/api/limits')) })
+}
+
+export function useChangeLimit(): Writer<Draft, Schemas['LimitOut']> {
+  return useWrite(
+    (draft, headers) => ask(client.PUT('/api/limits', { body: draft as Schemas['LimitEdit'], headers })),
+    ['value', 'after_s', 'reason'],
+  )
+}

@@ -1,0 +1,236 @@
+"""What to plan a discharge with: the highest voltage a circuit can leave, and the worst charge a position can hold."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from math import sqrt
+
+from dusky_heron.core.energy import Hazard, classify
+from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model import ROLE_BASIS, Arrangement, Basis, Role, Surroundings
+from dusky_heron.core.quantities import show
+
+MAINS_HIGH = 1.10  # mains 10 % above nominal (IEC 60038)
+CORRECTED_V = 400.0  # V DC behind active power-factor correction, whatever the mains
+BRAKING_V = 800.0  # V DC: the DC link of a 400 V class drive after braking
+BALANCING_TOLERANCE = 0.05  # of balancing resistors whose tolerance is not known
+MOST_PARTS = 12
+RECHARGED: Mapping[Basis, str] = {
+    Basis.MOTOR: "A motor that still turns recharges it: wait until it stands.",
+    Basis.DRIVE_LINK: "A motor that still turns, or a second supply, recharges a DC link: lock both off.",
+    Basis.POWER_FACTOR_CORRECTION: "A UPS or a second supply may recharge it.",
+    Basis.THREE_PHASE_BRIDGE: "A second supply or a solar string may recharge it.",
+}
+CIRCUIT_CAUTIONS: tuple[tuple[frozenset[Role], str], ...] = (
+    (frozenset({Role.MAGNETRON, Role.ENERGY_STORE}), "Magnetron and flash supplies kill: qualified persons only."),
+    (frozenset({Role.DROPPER}), "The low-voltage side of a dropper is mains."),
+)
+MAY_RECHARGE = "A second supply, a UPS or a neighbour section may recharge it."
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedVoltage:
+    """The voltage to plan with and the basis it rests on."""
+
+    voltage_v: float
+    basis: str
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedCharge:
+    """The worst a position can hold, and what one discharge has to take of it.
+
+    `whole_f`, `whole_v` and `hazard` are of the whole position. `nominal_f`, `highest_f` and `each_v` are what the tool
+    is laid across: the position itself, or one capacitor of a series string. `second_reading` when it is not the
+    likeliest reading of the marking that holds the most.
+    """
+
+    whole_f: float
+    voltage: PlannedVoltage
+    hazard: Hazard
+    nominal_f: float
+    highest_f: float
+    each_v: float
+    discharges: int = 1
+    second_reading: bool = False
+
+    @property
+    def each(self) -> Hazard:
+        """What one discharge has to take."""
+        return classify(self.highest_f, self.each_v)
+
+
+def planning_voltage(
+    marking: Marking,
+    *,
+    role: Role | None = None,
+    supply_v: float | None = None,
+    surroundings: Surroundings = Surroundings(),  # noqa: B008 - frozen
+) -> PlannedVoltage | None:
+    """The highest voltage a circuit can leave on a position, and never below its rated DC voltage until confirmed.
+
+    Across the mains, or after a rectifier on it, √2 × supply × 1.10; a doubler twice that; a three-phase bridge
+    √2 × line voltage × 1.10; a transformer √2 × secondary × 1.10; a motor or magnetron part √2 × its rated AC voltage,
+    never below the mains peak; 400 V behind power-factor correction; 800 V on the DC link of a 400 V class drive. Not known:
+    the rated DC voltage or √2 × the rated AC voltage.
+
+    :param marking: what is printed
+    :param role: what the part does, None when not known; sets the basis where none is chosen
+    :param supply_v: nominal mains, line to line for three phases, V rms, None when not known
+    :param surroundings: the circuit around it
+    :returns: volts with the basis, or None when neither rating nor supply is known
+    :raises InputError: the supply or the voltage known otherwise is out of range
+    :source: peak of a sine wave; mains tolerance of IEC 60038
+    """
+    if supply_v is not None:
+        SUPPLY_VOLTAGE.check("supply_v", supply_v)
+    series = surroundings.count if surroundings.arrangement == Arrangement.SERIES else 1
+    basis = surroundings.basis or (ROLE_BASIS.get(role) if role else None) or Basis.UNKNOWN
+    estimate = ESTIMATES[basis](marking, supply_v, surroundings.volts, series)
+    if estimate and surroundings.confirmed:
+        return PlannedVoltage(estimate.voltage_v, f"{estimate.basis}; the circuit was confirmed")
+    rated = _rated_dc(marking, series)
+    ratings = [rated, _rated_ac(marking, series)] if estimate is None else [rated]
+    mains = ESTIMATES[Basis.MAINS](marking, supply_v, None, 1)
+    if basis == Basis.MOTOR or (basis == Basis.UNKNOWN and estimate is None and not any(ratings)):
+        ratings.append(mains)
+    return max((b for b in (estimate, *ratings) if b), key=lambda b: b.voltage_v, default=None)
+
+
+def _rated_dc(marking: Marking, series: int) -> PlannedVoltage | None:
+    if not marking.rated_dc_v:
+        return None
+    each = f", {series} in series" if series > 1 else ""
+    return PlannedVoltage(marking.rated_dc_v * series, f"its rated DC voltage{each}")
+
+
+def _rated_ac(marking: Marking, series: int) -> PlannedVoltage | None:
+    if not marking.ac_ratings:
+        return None
+    highest = max(marking.ac_ratings)
+    each = f", {series} in series" if series > 1 else ""
+    return PlannedVoltage(sqrt(2) * highest * series, f"the peak of its rated {highest:g} V AC{each}")
+
+
+def _of_supply(factor: float, words: str) -> "Estimate":
+    def estimate(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> PlannedVoltage | None:
+        if supply_v is None:
+            return None
+        return PlannedVoltage(factor * sqrt(2) * MAINS_HIGH * supply_v, words.format(f"{supply_v:g} V mains at +10 %"))
+
+    return estimate
+
+
+def _of_secondary(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> PlannedVoltage | None:
+    if volts is None:
+        return None
+    return PlannedVoltage(
+        sqrt(2) * MAINS_HIGH * VOLTAGE.check("volts", volts), f"the peak of a {volts:g} V secondary, mains at +10 %"
+    )
+
+
+def _by_hand(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> PlannedVoltage | None:
+    return None if volts is None else PlannedVoltage(VOLTAGE.check("volts", volts), "the voltage given by hand")
+
+
+def _of_drive(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> PlannedVoltage | None:
+    bridge = sqrt(2) * MAINS_HIGH * (supply_v or 0.0)
+    return PlannedVoltage(max(BRAKING_V, bridge), "the DC link of a drive after braking, 400 V class")
+
+
+Estimate = Callable[[Marking, float | None, float | None, int], PlannedVoltage | None]
+ESTIMATES: Mapping[Basis, Estimate] = {
+    Basis.MAINS: _of_supply(1, "across {}, the peak"),
+    Basis.RECTIFIED: _of_supply(1, "rectified {}, the peak"),
+    Basis.DOUBLER: _of_supply(2, "doubled from {}"),
+    Basis.THREE_PHASE_BRIDGE: _of_supply(1, "a three-phase bridge on {}, the peak"),
+    Basis.TRANSFORMER: _of_secondary,
+    Basis.MOTOR: lambda marking, _supply, _volts, series: _rated_ac(marking, series),
+    Basis.MAGNETRON: lambda marking, _supply, _volts, series: _rated_ac(marking, series),
+    Basis.POWER_FACTOR_CORRECTION: lambda *_: PlannedVoltage(CORRECTED_V, "behind power-factor correction, on any mains"),
+    Basis.DRIVE_LINK: _of_drive,
+    Basis.BY_HAND: _by_hand,
+    Basis.UNKNOWN: lambda *_: None,
+}
+
+
+def plan_charge(
+    marking: Marking,
+    *,
+    role: Role | None = None,
+    supply_v: float | None = None,
+    surroundings: Surroundings = Surroundings(),  # noqa: B008 - frozen
+    measured_high_f: float | None = None,
+) -> PlannedCharge | None:
+    """The worst charge a position can hold, over every plausible reading of its marking, at the top of its tolerance.
+
+    The marked value is used even when a reading is lower: a broken internal joint can remake. A parallel bank is the sum
+    of its parts. In a series string each part is emptied by itself, planned at its worst share of the voltage: with
+    balancing resistors in proportion to them, without in inverse proportion to the capacitances.
+
+    :param marking: what is printed on each part, with its alternatives
+    :param role: what the position does, None when not known
+    :param supply_v: nominal mains, V rms, None when not known
+    :param surroundings: the circuit around it
+    :param measured_high_f: the highest a part may be by its readings, farads; counts only where it is more than the mark
+    :returns: PlannedCharge, or None when no voltage is known
+    :raises InputError: a value is out of range
+    :source: E = ½ C V² at the upper tolerance limit
+    """
+    if not 1 <= surroundings.count <= MOST_PARTS:
+        raise InputError("count", f"A position holds 1 to {MOST_PARTS} parts.")
+    found: list[PlannedCharge] = []
+    for reading in (marking, *marking.alternatives):
+        voltage = planning_voltage(reading, role=role, supply_v=supply_v, surroundings=surroundings)
+        if voltage:
+            highest = max(reading.highest_f, measured_high_f or 0.0)
+            found.append(_charge(reading, highest, voltage, surroundings, second=reading is not marking))
+    return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
+
+
+def _charge(reading: Marking, highest: float, voltage: PlannedVoltage, around: Surroundings, *, second: bool) -> PlannedCharge:
+    nominal, volts = reading.capacitance_f, voltage.voltage_v
+    if around.arrangement == Arrangement.SERIES and around.count > 1:
+        each = worst_share(reading, around) * volts
+        whole = classify(highest / around.count, volts)
+        return PlannedCharge(highest / around.count, voltage, whole, nominal, highest, each, around.count, second)
+    parts = around.count if around.arrangement == Arrangement.PARALLEL else 1
+    whole = classify(highest * parts, volts)
+    return PlannedCharge(highest * parts, voltage, whole, nominal * parts, highest * parts, volts, 1, second)
+
+
+def worst_share(marking: Marking, around: Surroundings) -> float:
+    """The largest share of a string's voltage that one of its parts may have to bear.
+
+    :param marking: what is printed on each part; its tolerance spreads the shares where nothing balances them
+    :param around: the string, with its balancing resistors if it has any
+    :returns: a fraction of the whole voltage
+    :raises InputError: never
+    :source: voltages share inversely as capacitance, or in proportion to the resistors across them
+    """
+    others = around.count - 1
+    if around.balancing_ohm:
+        high, low = 1 + BALANCING_TOLERANCE, 1 - BALANCING_TOLERANCE
+        return high / (high + others * low)
+    smallest = sum(section.low_f or section.capacitance_f for section in marking.sections)
+    return (1 / smallest) / (1 / smallest + others / marking.highest_f)
+
+
+def recharged_by(role: Role | None, surroundings: Surroundings) -> str:
+    """What may charge a position again after it was emptied."""
+    basis = surroundings.basis or (ROLE_BASIS.get(role) if role else None)
+    return RECHARGED.get(basis, MAY_RECHARGE) if basis else MAY_RECHARGE
+
+
+def circuit_cautions(role: Role | None) -> tuple[str, ...]:
+    """Short warnings that belong to what a position does, whatever it holds."""
+    return tuple(sentence for roles, sentence in CIRCUIT_CAUTIONS if role in roles)
+
+
+def explain_charge(charge: PlannedCharge) -> str:
+    """The arithmetic of a planned charge, as a technician would check it."""
+    volts = show(charge.voltage.voltage_v, "V")
+    whole = f"E = ½CV² with C at the top of its tolerance, {show(charge.whole_f, 'F')}, and {volts}: {charge.voltage.basis}."
+    if charge.discharges == 1:
+        return whole
+    return f"{whole} Each of the {charge.discharges} is planned at its worst share, {show(charge.each_v, 'V')}."

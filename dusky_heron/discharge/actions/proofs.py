@@ -1,0 +1,122 @@
+"""Proving dead, live–dead–live."""
+
+import datetime
+from uuid import UUID
+
+from django.utils import timezone
+
+from dusky_heron.core.discharge.falling import HANDS_IN_V
+from dusky_heron.core.discharge.proving import (
+    READ_VOLTS,
+    Left,
+    PairReading,
+    check_proof,
+    hides_charge,
+    left_on,
+    proof_holds,
+    proof_pairs,
+)
+from dusky_heron.core.discharge.rebound import expected_rebound
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.quantities import parse_quantity, show, show_time
+from dusky_heron.discharge.models import ChargeNote, ChargeState
+from dusky_heron.discharge.queries import planned, show_note
+from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
+from dusky_heron.discharge.schemas import LeftOut, ProofIn, ProofOut
+from dusky_heron.instruments.queries import voltmeter
+from dusky_heron.jobs.queries import core_position
+from dusky_heron.jobs.schemas import PositionOut
+from dusky_heron.record.actions import action, append
+from dusky_heron.record.actor import Actor, Permission
+
+LIVE = frozenset({ChargeState.ENERGISED, ChargeState.RISING})
+
+
+@action(Permission.WORK)
+def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
+    """Record a proof: the meter on a known source, every pair on DC and AC, the known source again. It lapses.
+
+    A voltage that is left is recorded too: whatever was proved before counts no more.
+    """
+    position, known, _ = core_position(actor, position_id)
+    found = planned(actor, position_id)
+    if found is None:
+        raise InputError("meter_id", NO_VOLTAGE)
+    hidden = hides_charge(known.marking, found.evidence)
+    if hidden:
+        raise InputError("readings", hidden)
+    notes = list(ChargeNote.objects.select_for_update().filter(position_id=position_id))
+    if notes and notes[-1].state in LIVE:
+        raise InputError("readings", "It is energised: isolate it and empty it first.")
+    meter, _, _ = voltmeter(actor, data.meter_id)
+    against = refusals(found, meter)
+    if against:
+        raise InputError("meter_id", " ".join(against))
+    pairs = proof_pairs(known.marking, known.surroundings)
+    readings = [
+        PairReading(pair, _volts(typed.dc, f"readings.{i}.dc"), _volts(typed.ac, f"readings.{i}.ac"))
+        for i, (pair, typed) in enumerate(zip(pairs, data.readings, strict=False))
+    ]
+    left = left_on(readings)
+    if left:
+        return _not_empty(actor, position, meter.name, left)
+    before, after = (
+        parse_quantity(typed, "V", READ_VOLTS, field=field)
+        for typed, field in ((data.known_before, "known_before"), (data.known_after, "known_after"))
+    )
+    highest = check_proof(pairs, readings, before, after)
+    rebound = expected_rebound(found.dielectric, found.charge.highest_f, found.charge.each_v)
+    holds = proof_holds(rebound.voltage_v, _since_first(notes))
+    now = timezone.now()
+    note = ChargeNote.objects.create(
+        position_id=position_id,
+        state=ChargeState.PROVED,
+        highest_v=highest,
+        meter_name=meter.name,
+        lapses_at=now + datetime.timedelta(seconds=holds),
+        by_name=actor.name,
+    )
+    append(
+        actor,
+        position.job_id,
+        "proved",
+        {
+            "position": position.name,
+            "below": show(HANDS_IN_V, "V"),
+            "meter": meter.name,
+            "known_source": f"{show(before, 'V')} before, {show(after, 'V')} after",
+            "readings": [f"{r.pair}: {show(r.dc_v or 0.0, 'V')} DC, {show(r.ac_v or 0.0, 'V')} AC" for r in readings],
+            "holds": show_time(holds),
+            "rebound": rebound.sentence,
+        },
+    )
+    return ProofOut(item=show_note(position, note), left=[])
+
+
+def _not_empty(actor: Actor, position: PositionOut, meter_name: str, left: tuple[Left, ...]) -> ProofOut:
+    """A voltage was found: nobody knows any more what is on the part, and the record says what was read."""
+    found = " ".join(part.sentence for part in left)
+    note = ChargeNote.objects.create(
+        position_id=position.id,
+        state=ChargeState.UNKNOWN,
+        found=left[0].sentence.split(":")[0],
+        highest_v=max(part.voltage_v for part in left),
+        meter_name=meter_name,
+        by_name=actor.name,
+    )
+    append(actor, position.job_id, "voltage found", {"position": position.name, "meter": meter_name, "found": found})
+    return ProofOut(item=show_note(position, note), left=[LeftOut(field=part.field, sentence=part.sentence) for part in left])
+
+
+def _volts(typed: str, field: str) -> float | None:
+    return parse_quantity(typed, "V", READ_VOLTS, field=field) if typed else None
+
+
+def _since_first(notes: list[ChargeNote]) -> float | None:
+    """Seconds since the first proof after the last emptying, None when there is none."""
+    first = None
+    for note in reversed(notes):
+        if note.state != ChargeState.PROVED:
+            break
+        first = note
+    return (timezone.now() - first.at).total_seconds() if first else None

@@ -1,0 +1,11 @@
+"""Reading what may hold charge and how to empty it; each function says how many statements it takes."""
+
+from dusky_heron.discharge.queries.falls import design, fall, show_fall
+from dusky_heron.discharge.queries.line import charge_line, gravest, show_note
+from dusky_heron.discharge.queries.pins import plug_pins
+from dusky_heron.discharge.queries.plan import Planned, plan, planned, read_box, schools
+
+__all__ = [
+    "Planned", "charge_line", "design", "fall", "gravest", "plan", "planned", "plug_pins", "read_box", "schools",
+    "show_fall", "show_note",
+]  # fmt: skip

@@ -1,0 +1,178 @@
+"""The core's results as the API shows them."""
+
+from math import sqrt
+from uuid import UUID
+
+from dusky_heron.core import energy
+from dusky_heron.core.discharge import banks, bleeders
+from dusky_heron.core.discharge import rebound as core_rebound
+from dusky_heron.core.discharge.falling import TargetTime
+from dusky_heron.core.discharge.limits import CHECK_EDITION, DischargeLimit, WorkingLimit
+from dusky_heron.core.discharge.tools import Tool
+from dusky_heron.core.model import ROLE_BASIS, Basis, Bleeder, Position, Role
+from dusky_heron.core.planning import PlannedCharge, circuit_cautions, explain_charge
+from dusky_heron.core.quantities import show, show_time
+from dusky_heron.discharge.schemas import (
+    BledOut,
+    BleederOut,
+    ChargeOut,
+    LimitCheckOut,
+    ReboundOut,
+    ShareOut,
+    StringOut,
+    TargetOut,
+    ToolOut,
+)
+from dusky_heron.presented import Figure
+
+
+def charge(planned: PlannedCharge, role: Role | None = None) -> ChargeOut:
+    """The worst a whole position can hold."""
+    shown = _charge(planned, planned.hazard, planned.whole_f, planned.voltage.voltage_v)
+    shown.cautions = [*circuit_cautions(role), *shown.cautions]
+    return shown
+
+
+def each(planned: PlannedCharge) -> ChargeOut:
+    """What one discharge of several has to take."""
+    return _charge(planned, planned.each, planned.highest_f, planned.each_v)
+
+
+def _charge(planned: PlannedCharge, hazard: energy.Hazard, farads: float, volts: float) -> ChargeOut:
+    return ChargeOut(
+        energy=Figure.of(hazard.energy_j, "J"),
+        planned_as=show(planned.nominal_f, "F") if planned.second_reading else "",
+        capacitance=Figure.of(farads, "F"),
+        voltage=Figure.of(volts, "V"),
+        charge=Figure.of(hazard.charge_c, "C"),
+        basis=planned.voltage.basis,
+        band=hazard.band,
+        band_sentence=hazard.sentence,
+        grave=hazard.grave,
+        touch_limit=Figure.of(hazard.touch_limit_v, "V"),
+        es2_limit=Figure.of(energy.es2_limit(farads), "V"),
+        explanation=explain_charge(planned),
+        source=f"{energy.DEFAULT['source']}; {CHECK_EDITION}",
+        cautions=list(energy.cautions(hazard, volts)),
+    )
+
+
+def times(found: tuple[TargetTime, ...]) -> list[TargetOut]:
+    """The times to the targets."""
+    return [
+        TargetOut(
+            name=t.name,
+            target=Figure.of(t.target_v, "V"),
+            nominal=Figure.of_time(t.nominal_s),
+            worst=Figure.of_time(t.worst_s),
+        )
+        for t in found
+    ]
+
+
+def tool(judged: Tool) -> ToolOut:
+    """A tool, with what each resistor of it bears."""
+    return ToolOut(
+        shape=judged.shape,
+        resistor_ids=[UUID(key) for key in judged.resistor_ids],
+        name=judged.name,
+        resistance=Figure.of(judged.resistance_ohm, "Ω"),
+        shares=[
+            ShareOut(
+                name=share.resistor.name,
+                voltage=Figure.of(share.voltage_v, "V"),
+                energy=Figure.of(share.energy_j, "J"),
+                pulse_limit=Figure.of(share.pulse_limit_j, "J") if share.pulse_limit_j is not None else None,
+                pulse_source=share.pulse_source,
+            )
+            for share in judged.shares
+        ],
+        times=times(judged.times),
+        peak=Figure.of(judged.peak_a, "A", digits=2),
+        energy=Figure.of(judged.energy_j, "J"),
+        live_power=Figure.of(judged.live_w, "W", digits=2),
+        live_time=None if judged.live_seconds is None else Figure.of_time(judged.live_seconds),
+        refusals=list(judged.refusals),
+    )
+
+
+def string(shares: banks.StringShares) -> StringOut:
+    """A series string."""
+    return StringOut(
+        each=Figure.of(shares.nominal_v, "V"),
+        worst=Figure.of(shares.worst_v, "V"),
+        residue=Figure.of(shares.residue_v, "V"),
+        residue_energy=Figure.of(shares.residue.energy_j, "J"),
+        sentence=shares.sentence,
+        grave=shares.residue.grave,
+    )
+
+
+def rebound(found: core_rebound.Rebound) -> ReboundOut:
+    """What may creep back."""
+    return ReboundOut(
+        dielectric=found.dielectric,
+        voltage=Figure.of(found.voltage_v, "V"),
+        energy=Figure.of(found.energy_j, "J"),
+        store_shorted=found.store_shorted,
+        sentence=found.sentence,
+        source=found.source,
+    )
+
+
+def bleeder(
+    planned: PlannedCharge, limit: WorkingLimit, position: Position, rows: tuple[DischargeLimit, ...], dielectric: str
+) -> BleederOut:
+    """What is fitted to empty a position: balancing resistors count as bleeders of a string."""
+    around = position.surroundings
+    fitted = around.bleeder or (Bleeder(around.balancing_ohm) if around.balancing_ohm else None)
+    ohm, counted = counted_resistance(fitted)
+    leakage = core_rebound.DIELECTRICS[dielectric]["rc_high_s"] / planned.highest_f
+    basis = around.basis or ROLE_BASIS.get(position.role, Basis.UNKNOWN)
+    at_mains = basis == Basis.MAINS and position.supply_v and planned.discharges == 1
+    rated = sqrt(2) * position.supply_v if at_mains and position.supply_v else planned.each_v
+    checks = bleeders.check_limits(rows, planned.highest_f, ohm or leakage, rated, planned.each_v)
+    states = bleeders.bled(planned, limit, fitted, dielectric)
+    leaking = states[-1].times[0]
+    return BleederOut(
+        warning=(
+            f"Its bleeder measured open: only leakage empties it, {show_time(leaking.nominal_s)} to "
+            f"{show_time(leaking.worst_s)} down to {show(leaking.target_v, 'V')}."
+            if fitted and fitted.open
+            else ""
+        ),
+        states=[
+            BledOut(
+                state=state.state,
+                resistance=Figure.of(state.resistance_ohm, "Ω") if state.resistance_ohm else None,
+                times=times(state.times),
+            )
+            for state in states
+        ],
+        split=bleeders.split(fitted, planned.each_v).sentence if fitted else "",
+        checks=[check(c) for c in checks],
+        counted=counted,
+    )
+
+
+def counted_resistance(fitted: Bleeder | None) -> tuple[float | None, str]:
+    """The resistance a bleeder counts with against limits, None for leakage alone, and in words."""
+    if fitted is None:
+        return None, "nothing is fitted"
+    if fitted.open:
+        return None, "measured open"
+    if fitted.measured_ohm:
+        return fitted.measured_ohm, f"as measured, {show(fitted.measured_ohm, 'Ω')}"
+    return fitted.marked_ohm * (1 + bleeders.TOLERANCE), f"as marked, {show(fitted.marked_ohm, 'Ω')} +5 %, not measured"
+
+
+def check(found: bleeders.LimitCheck) -> LimitCheckOut:
+    """A limit held against what is left."""
+    return LimitCheckOut(
+        id=found.row.id,
+        said=found.row.said,
+        meets=found.meets,
+        sentence=found.sentence,
+        planned=Figure.of(found.planned_v, "V"),
+        source=found.row.source,
+    )

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { ProblemError, type Schemas } from '@/api/client'
+import TextField from '@/ui/TextField.vue'
+import { useSchools } from './queries'
+
+/** Lamp, load and blade: what each does, and why it is not the first choice. */
+const { positionId, schools } = defineProps<{ positionId: string; schools: Schemas['SchoolOut'][] }>()
+const typed = ref({ lamp_voltage: '230 V', lamp_power: '60 W', load: '10 kΩ' })
+const { data, error } = useSchools(positionId, typed)
+const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+</script>
+
+<template>
+  <section>
+    <p class="mt-2">The resistor tool comes first: its current is controlled, and there is no arc.</p>
+    <div class="mt-2 grid gap-3 sm:grid-cols-3">
+      <TextField v-model="typed.lamp_voltage" label="Lamp, rated voltage" mono :error="at('lamp_voltage')" />
+      <TextField v-model="typed.lamp_power" label="Lamp, rated power" mono :error="at('lamp_power')" />
+      <TextField v-model="typed.load" label="Load left on" mono :error="at('load')" />
+    </div>
+    <ul class="mt-3">
+      <li v-for="school in data ?? schools" :key="school.name" class="border-t border-slate2 py-2">
+        <p>
+          <strong class="font-semibold">{{ school.name }}</strong>
+          <span v-if="school.advised_against" class="font-semibold text-danger"> · advised against</span>
+        </p>
+        <p>{{ school.sentence }}</p>
+        <p class="text-small text-slate7">{{ school.why }}</p>
+      </li>
+    </ul>
+  </section>
+</template>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import EditDialog from '@/ui/EditDialog.vue'
+import type { FieldSpec } from '@/ui/fields'
+import { useSaveSurroundings } from './queries'
+
+/** The circuit around a position: what feeds it, how its parts are connected, what is fitted to empty it. */
+const { position, words } = defineProps<{ position: Schemas['PositionOut']; words: Schemas['WordsOut'] }>()
+const emit = defineEmits<{ close: [] }>()
+const sizes = computed(() => [
+  { id: '', title: 'not known' },
+  ...words.resistor_sizes.map((size) => ({ id: String(size.working_v), title: `${size.title}, ${size.working_v} V` })),
+])
+const FIELDS: FieldSpec[] = [
+  { name: 'basis', label: 'What feeds it', kind: 'select', options: words.bases, wide: true },
+  { name: 'voltage', label: 'Secondary, or voltage known', mono: true, hint: 'only for a transformer or by hand' },
+  { name: 'confirmed', label: 'I checked this circuit: the rating may be passed over', kind: 'check' },
+  { name: 'arrangement', label: 'Parts', kind: 'select', options: words.arrangements },
+  { name: 'count', label: 'How many', kind: 'number' },
+  { name: 'balancing', label: 'Balancing resistor across each', mono: true, hint: '47k; empty for none' },
+  { name: 'bleeder', label: 'Fitted bleeder', mono: true, hint: '150k, or 2 x 150k in series' },
+  { name: 'bleeder_working_v', label: 'Size of each', kind: 'number-select', options: sizes.value },
+  { name: 'bleeder_measured', label: 'It measures', mono: true, hint: '148k, or open' },
+]
+const writer = useSaveSurroundings(FIELDS)
+const start = { ...position.surroundings, id: position.id, version: position.version }
+</script>
+
+<template>
+  <EditDialog
+    :title="`Circuit of ${position.name}`"
+    :fields="FIELDS"
+    :start
+    :writer
+    submit="Plan with this"
+    @close="emit('close')"
+  />
+</template>
