@@ -89,26 +89,24 @@ def _resistor(lead: Actor, name: str, ohm: str, watt: str, made: Construction, v
     return add_resistor(lead, data)
 
 
+def _open(lead: Actor, **written: Any) -> dict[str, Any]:
+    """Take in a piece of equipment on the house's mains, earthed unless it says otherwise."""
+    house = {"supply_voltage": "230 V", "supply_frequency": "50 Hz", "protection_class": ProtectionClass.ONE}
+    return open_job(lead, JobIn.model_validate(house | written))
+
+
 def _pump(lead: Actor) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Wave-pool circulation pump", customer="Saltgate Lido", maker="Brinemark", model="WP-16", serial="0417",
-            supply_voltage="230 V", supply_frequency="50 Hz", protection_class=ProtectionClass.ONE, connection=Connection.FIXED,
-            standard="IEC 60252-1 / UL 810", symptom="Overload trips after ten minutes; slow to start.",
-        ),
+    job = _open(
+        lead, title="Wave-pool circulation pump", customer="Saltgate Lido", maker="Brinemark", model="WP-16", serial="0417",
+        connection=Connection.FIXED, standard="IEC 60252-1 / UL 810", symptom="Overload trips after ten minutes; slow to start.",
     )  # fmt: skip
     add_position(lead, job["id"], PositionIn(name="C1", role=Role.MOTOR_RUN, marking="16 µF ±5 % 450 V~"))
 
 
 def _hand_dryer(lead: Actor, meter_id: str, resistor_id: str) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Changing-room hand dryer", customer="Saltgate Lido", maker="Gustwell", model="HD-2", serial="22-118",
-            supply_voltage="230 V", supply_frequency="50 Hz", protection_class=ProtectionClass.ONE, connection=Connection.FIXED,
-            standard="IEC 60335-1 (22.5)", symptom="Trips the RCD now and then; filter box runs warm.",
-        ),
+    job = _open(
+        lead, title="Changing-room hand dryer", customer="Saltgate Lido", maker="Gustwell", model="HD-2", serial="22-118",
+        connection=Connection.FIXED, standard="IEC 60335-1 (22.5)", symptom="Trips the RCD now and then; filter box runs warm.",
     )  # fmt: skip
     x2 = PositionIn(
         name="CX1", role=Role.X, marking="1 µF K X2 305 V~ 40/100/21/C", length_mm=34, width_mm=20, height_mm=30, pitch_mm=27.5
@@ -116,49 +114,34 @@ def _hand_dryer(lead: Actor, meter_id: str, resistor_id: str) -> None:
     cx1 = add_position(lead, job["id"], x2)
     for name in ("CY1", "CY2"):
         add_position(lead, job["id"], PositionIn(name=name, role=Role.Y, marking="3n3 M Y2 300 V~", pitch_mm=7.5))
-    set_surroundings(
-        lead,
-        cx1["id"],
-        SurroundingsEdit(version=1, bleeder="2 x 150k", bleeder_working_v=200, bleeder_measured="open"),
-    )
+    opened = SurroundingsEdit(version=1, bleeder="2 x 150k", bleeder_working_v=200, bleeder_measured="open")
+    set_surroundings(lead, cx1["id"], opened)
     note_charge(lead, cx1["id"], ChargeIn(state=ChargeState.EMPTYING, shape=Shape.SINGLE, resistor_ids=[UUID(resistor_id)]))
     enter_reading(lead, cx1["id"], ReadingIn(value="742n", meter_id=UUID(meter_id), condition=Condition.LIFTED))
 
 
 def _dosing_controller(lead: Actor) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Chlorine dosing controller", customer="Saltgate Lido", maker="Brinemark", model="DC-24", serial="5-017",
-            supply_voltage="230 V", supply_frequency="50 Hz", protection_class=ProtectionClass.TWO, connection=Connection.FIXED,
-            standard="IEC 60335-1 (22.5)", symptom="The dosing valve drops out on winter evenings, when the mains runs low.",
-        ),
+    job = _open(
+        lead, title="Chlorine dosing controller", customer="Saltgate Lido", maker="Brinemark", model="DC-24", serial="5-017",
+        protection_class=ProtectionClass.TWO, connection=Connection.FIXED, standard="IEC 60335-1 (22.5)",
+        symptom="The dosing valve drops out on winter evenings, when the mains runs low.",
     )  # fmt: skip
     add_position(lead, job["id"], PositionIn(name="CD1", role=Role.DROPPER, marking="680 nF K X2 305 V~", pitch_mm=22.5))
 
 
 def _flash_bank(lead: Actor) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Stage-front flash bank", customer="Saltgate Picture House", maker="Glarehouse", model="FB-3", serial="071",
-            supply_voltage="230 V", supply_frequency="50 Hz", protection_class=ProtectionClass.ONE, connection=Connection.PLUG,
-            symptom="Recycles slowly; one of three cans runs warmer than the others.",
-        ),
+    job = _open(
+        lead, title="Stage-front flash bank", customer="Saltgate Picture House", maker="Glarehouse", model="FB-3", serial="071",
+        connection=Connection.PLUG, symptom="Recycles slowly; one of three cans runs warmer than the others.",
     )  # fmt: skip
     bank = add_position(lead, job["id"], PositionIn(name="C4", role=Role.ENERGY_STORE, marking="1200 µF 360 V"))
-    parallel = SurroundingsEdit(version=1, arrangement=Arrangement.PARALLEL, count=3)
-    set_surroundings(lead, bank["id"], parallel)
+    set_surroundings(lead, bank["id"], SurroundingsEdit(version=1, arrangement=Arrangement.PARALLEL, count=3))
 
 
 def _popcorn_oven(lead: Actor) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Kiosk popcorn oven", customer="Saltgate Picture House", maker="Fairgale", model="PO-700", serial="3-552",
-            supply_voltage="230 V", supply_frequency="50 Hz", protection_class=ProtectionClass.ONE, connection=Connection.PLUG,
-            standard="IEC 60335-1 (22.5)", symptom="Runs but does not heat; hums loudly.",
-        ),
+    job = _open(
+        lead, title="Kiosk popcorn oven", customer="Saltgate Picture House", maker="Fairgale", model="PO-700", serial="3-552",
+        connection=Connection.PLUG, standard="IEC 60335-1 (22.5)", symptom="Runs but does not heat; hums loudly.",
     )  # fmt: skip
     part = add_position(lead, job["id"], PositionIn(name="C5", role=Role.MAGNETRON, marking="1.05 µF ±3 % 2100 V~"))
     opened = SurroundingsEdit(version=1, basis=Basis.MAGNETRON, bleeder="10 MΩ", bleeder_measured="open")
@@ -166,13 +149,10 @@ def _popcorn_oven(lead: Actor) -> None:
 
 
 def _flume_pump(lead: Actor) -> None:
-    job = open_job(
-        lead,
-        JobIn(
-            title="Flume pump drive", customer="Saltgate Lido", maker="Brinemark", model="FD-15", serial="88-204",
-            supply_voltage="400 V", supply_frequency="50 Hz", protection_class=ProtectionClass.ONE, connection=Connection.FIXED,
-            standard="IEC 61800-5-1", symptom="Trips on DC link overvoltage while the pump slows down.",
-        ),
+    job = _open(
+        lead, title="Flume pump drive", customer="Saltgate Lido", maker="Brinemark", model="FD-15", serial="88-204",
+        supply_voltage="400 V", connection=Connection.FIXED, standard="IEC 61800-5-1",
+        symptom="Trips on DC link overvoltage while the pump slows down.",
     )  # fmt: skip
     link = add_position(lead, job["id"], PositionIn(name="C6", role=Role.DC_LINK, marking="1500 µF M 400 V"))
     series = SurroundingsEdit(version=1, basis=Basis.DRIVE_LINK, arrangement=Arrangement.SERIES, count=2, balancing="47k")

@@ -111,6 +111,50 @@ class Plans(Discharging):
         self.assertEqual((lamp["advised_against"], load["advised_against"], blade["advised_against"]), (True, False, True))
         self.assertEqual(self.fields(self.get(f"{path}?lamp_power=bright", 422)), ["lamp_power"])
 
+    def test_a_plan_takes_a_constant_number_of_statements(self) -> None:
+        for job, name in ((1, "C1"), (4, "C4"), (6, "C6")):
+            path = f"/api/{self.path(job, name)}/discharge"
+            with self.assertNumQueries(8):  # session, member, position, readings, signs, limits, resistors, meters
+                self.client.get(path)
+
+    def test_a_transformer_confirmed_by_hand_goes_below_the_rating(self) -> None:
+        job = self.post("jobs", {"title": "Amplifier", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
+        made = {"name": "C1", "role": "reservoir", "marking": "32+32 µF 500 VDC"}
+        position = self.post(f"jobs/{job['id']}/positions", made)
+        path = f"positions/{position['id']}"
+        self.assertEqual(self.get(f"{path}/discharge")["charge"]["voltage"]["value"], 500)
+        circuit = {"version": 1, "basis": "transformer", "voltage": "250 V"}
+        self.put(f"{path}/surroundings", circuit)
+        self.assertEqual(self.get(f"{path}/discharge")["charge"]["voltage"]["value"], 500)  # not confirmed: the rating stands
+        self.put(f"{path}/surroundings", circuit | {"version": 2, "confirmed": True})
+        plan = self.get(f"{path}/discharge")
+        self.assertAlmostEqual(plan["charge"]["voltage"]["value"], 250 * math.sqrt(2) * 1.1)
+        self.assertEqual(plan["points"], ["common to section 1, 32 µF", "common to section 2, 32 µF"])
+        self.assertEqual(len(plan["proof"]["pairs"]), 6)
+
+    def test_without_a_voltage_only_the_question_is_answered(self) -> None:
+        job = self.post("jobs", {"title": "Bare", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
+        made = {"name": "C1", "role": "magnetron", "marking": "1 µF"}
+        added = self.post(f"jobs/{job['id']}/positions", made)
+        path = f"positions/{added['id']}"
+        plan = self.get(f"{path}/discharge")
+        self.assertIsNone(plan["charge"])
+        self.assertIn("say what feeds it", plan["missing"])
+        for call, body, field in (
+            ("charge", {"state": "emptying", "resistor_ids": [self.get("resistors")[0]["id"]]}, "resistor_ids"),
+            ("fall", {"rows": "0, 3", "meter_id": self.meter_id()}, "rows"),
+            ("proof", {"meter_id": self.meter_id(), "known_before": "9", "known_after": "9", "readings": []}, "meter_id"),
+        ):
+            self.assertEqual(self.fields(self.post(f"{path}/{call}", body, 422)), [field])
+        self.assertIn("No X position", self.get(f"jobs/{job['id']}/plug-pins")["missing"])
+
+    def test_emptying_another_way_is_noted_with_what_it_is(self) -> None:
+        path = self.path(6, "C6")
+        for way in ("lamp", "load left on", "fitted bleeder"):
+            noted = self.post(f"{path}/charge", {"state": "emptying", "other_way": way})
+            self.assertEqual((noted["state"], noted["tool"]), ("emptying", way))
+        self.post(f"{path}/charge", {"state": "emptying", "other_way": "tool blade"}, 422)
+
 
 class Falls(Discharging):
     """Watching it fall."""

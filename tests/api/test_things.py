@@ -34,6 +34,11 @@ class Refusals(ApiTest):
             "counts": [-0.1, 1001],
             "display_counts": [0, 99, 1.5, "many"],
             "calibration_due": ["soon", "2027-13-01", "1066-10-14"],
+            "highest_voltage": ["", "0", "-600", "high", "2 MV", "10 Ω"],
+            "category": ["V", "2", None],
+            "category_voltage": ["0 V", "some"],
+            "input_resistance": ["", "0", "10 V"],
+            "high_voltage_probe": ["perhaps", None],
         }
         before = len(self.get("meters"))
         self.refused("meters", METER, bad)

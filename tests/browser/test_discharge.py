@@ -8,7 +8,7 @@ from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.base import BrowserTest
-from tests.browser.page import Page
+from tests.browser.page import DESKTOP, PHONE, Page
 
 
 class Discharge(BrowserTest):
@@ -123,6 +123,66 @@ class Discharge(BrowserTest):
         self.browser.execute_script("document.activeElement.blur()")
         page.press("b")
         page.see("C1 rising since", "find what feeds it")
+
+    def test_a_log_is_pasted_whole_and_a_bad_line_keeps_it(self) -> None:
+        page = self.sign_in()
+        page.click("Stage-front flash bank")
+        page.see("C4 can hold")
+        page.press("e")
+        page.see("Watching it fall")
+        lines = ["t;U", *(f"{t};{360 * math.exp(-t / 3.6):.1f}".replace(".", ",") for t in range(9))]
+        field = page.labelled("Time and volts")
+        paste = "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', {bubbles: true}))"
+        self.browser.execute_script(paste, field, "\n".join([*lines, "nine seconds"]))
+        field.send_keys(Keys.ENTER)
+        page.see("Line 11: cannot read “nine seconds”.")
+        self.assertIn("0;360,0", field.get_attribute("value"))
+        self.browser.execute_script(paste, field, "\n".join(lines))
+        field.send_keys(Keys.ENTER)
+        page.see("Falling as a discharge does", "39 V read at 8 s")
+        page.click("Log it")
+        page.see("Type time and volts")
+        self.assertEqual(len(self.browser.find_elements("css selector", "figure tbody tr")), 9)
+
+    def test_bleeder_plug_pins_and_other_ways_of_the_dryer(self) -> None:
+        page = self.sign_in()
+        page.click("Changing-room hand dryer")
+        page.see("CX1 asks for")
+        page.press("2")
+        page.see("CX1 can hold", "Its bleeder measured open", "It reads 742 nF; planned with the marked 1 µF")
+        page.see("325 V after 1 s", "plan 358 V", "325 V left: fails 34 V.")
+        page.focus_by_tab("Bleeder")
+        page.press(Keys.ENTER)
+        page.see("A bleeder is never trusted", "as marked 300 kΩ", "One failing short puts 358 V on the rest")
+        page.fill("Resistor size", "0.25")
+        page.see("2 × 180 kΩ in series, each at least")
+        page.focus_by_tab("Lamp, load, blade")
+        page.press(Keys.ENTER)
+        page.see("Dark at 76.7 V", "tool blade · advised against")
+        page.fill("Lamp, rated power", "dim")
+        page.see("cannot read “dim”")
+
+    def test_each_state_is_clean_by_axe_on_desktop_phone_and_in_the_dark(self) -> None:
+        page = self.sign_in()
+        page.click("Flume pump drive")
+        page.see("C6 can hold")
+        page.press("e")
+        page.see("Watching it fall")
+        page.press("f")
+        for t in range(4):
+            page.press(f"{t}, {800 * math.exp(-t / 1.5):.0f}", Keys.ENTER)
+            page.see("Log at least" if t < 2 else "Falling as a discharge does")
+        for dark, size in ((False, DESKTOP), (False, PHONE), (True, DESKTOP)):
+            page.size(*size)
+            page.dark(dark)
+            page.see("C6 can hold", "τ,")
+            self.browser.execute_script("document.querySelectorAll('details').forEach((d) => (d.open = true))")
+            self.assert_axe_clean(f"discharge dark={dark} {size}")
+            self.assertLessEqual(self.browser.execute_script("return document.documentElement.scrollWidth"), size[0])
+        page.size(*DESKTOP)
+        page.press("c")
+        page.see("Circuit of C6")
+        self.assert_axe_clean("circuit")
 
     def test_a_limit_is_changed_with_a_reason(self) -> None:
         page = self.sign_in()

@@ -6,13 +6,16 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dusky_heron.core.discharge.falling import METER_LIMIT_V
-from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.banks import string_shares
+from dusky_heron.core.discharge.bleeders import split
+from dusky_heron.core.discharge.falling import METER_LIMIT_V, time_to, voltage_after
+from dusky_heron.core.discharge.limits import limits_table, working_limit
+from dusky_heron.core.discharge.pins import plug_pins
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, judge_tool
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import Origin, Part, PartKind, Policy, Position, Role
-from dusky_heron.core.planning import PlannedCharge, plan_charge
+from dusky_heron.core.model import Arrangement, Basis, Bleeder, Origin, Part, PartKind, Policy, Position, Role, Surroundings
+from dusky_heron.core.planning import PlannedCharge, plan_charge, planning_voltage
 from dusky_heron.core.selection import need_of, rank
 
 # --- charges and tools --------------------------------------------------------------------------------------------
@@ -182,3 +185,82 @@ class Parts(unittest.TestCase):
                 self.assertTrue(refusal.rule_id and refusal.source)
         scores = [c.score for c in answer.accepted]
         self.assertEqual(scores, sorted(scores))
+
+
+# --- banks, strings and what feeds them ------------------------------------------------------------------------------
+
+CANS = st.sampled_from(["470 µF M 400 VDC", "1000 µF 63 VDC", "33 µF -10/+50 % 450 VDC", "2200 µF 100 VDC"])
+BASES = st.sampled_from([b for b in Basis if b not in (Basis.BY_HAND, Basis.TRANSFORMER)])
+
+
+class Banks(unittest.TestCase):
+    """Connecting parts neither makes nor loses energy."""
+
+    @given(CANS, st.integers(2, 12), st.floats(20, 900))
+    def test_a_bank_holds_what_its_parts_hold_and_a_string_no_less_than_evenly_shared(
+        self, text: str, count: int, volts: float
+    ) -> None:
+        marking = read_marking(text)
+        by_hand = {"basis": Basis.BY_HAND, "volts": volts, "confirmed": True, "count": count}
+        bank = plan_charge(marking, surroundings=Surroundings(arrangement=Arrangement.PARALLEL, **by_hand))
+        string = plan_charge(marking, surroundings=Surroundings(arrangement=Arrangement.SERIES, **by_hand))
+        one = 0.5 * marking.highest_f * volts**2
+        self.assertAlmostEqual(bank.hazard.energy_j / (count * one), 1)
+        self.assertAlmostEqual(string.hazard.energy_j / (one / count), 1)
+        self.assertGreaterEqual(string.each_v, volts / count * (1 - 1e-9))
+        self.assertLess(string.each_v, volts)
+        self.assertGreaterEqual(string.each.energy_j * count, string.hazard.energy_j * (1 - 1e-9))
+
+    @given(CANS, st.integers(2, 6), st.floats(100, 900), st.booleans())
+    def test_what_a_short_leaves_is_never_more_than_the_worst_share(
+        self, text: str, count: int, volts: float, balanced: bool
+    ) -> None:
+        around = Surroundings(
+            basis=Basis.BY_HAND, volts=volts, confirmed=True, arrangement=Arrangement.SERIES, count=count,
+            balancing_ohm=47e3 if balanced else None,
+        )  # fmt: skip
+        marking = read_marking(text)
+        shares = string_shares(marking, around, plan_charge(marking, surroundings=around))
+        self.assertLess(shares.residue_v, volts)
+        self.assertGreaterEqual(shares.residue_v, 0)
+        self.assertGreaterEqual(shares.worst_v, shares.nominal_v * (1 - 1e-9))
+
+    @given(CANS, BASES, st.sampled_from([110.0, 230.0, 400.0]))
+    def test_only_a_confirmed_circuit_goes_below_the_rating(self, text: str, basis: Basis, supply: float) -> None:
+        marking = read_marking(text)
+        plans = [
+            planning_voltage(marking, supply_v=supply, surroundings=Surroundings(basis=basis, confirmed=confirmed))
+            for confirmed in (False, True)
+        ]
+        self.assertGreaterEqual(plans[0].voltage_v, marking.rated_dc_v)
+        self.assertGreaterEqual(plans[0].voltage_v, plans[1].voltage_v)
+        self.assertTrue(plans[0].basis)
+
+
+class Falling(unittest.TestCase):
+    """Time and voltage are two sides of one fall; a bleeder never leaves more than none."""
+
+    @given(st.floats(1e-9, 1), st.floats(1, 1e7), st.floats(10, 3000), st.floats(0.01, 0.9))
+    def test_after_the_time_to_a_voltage_that_voltage_is_left(self, farads: float, ohms: float, volts: float, part: float) -> None:
+        seconds = time_to(farads, ohms, volts, volts * part)
+        self.assertAlmostEqual(voltage_after(farads, ohms, volts, seconds) / (volts * part), 1, places=6)
+
+    @given(st.floats(0.11e-6, 1e-4), st.floats(1e3, 1e7), st.sampled_from([110.0, 230.0, 400.0]))
+    def test_plug_pins_fall_with_time_and_a_bleeder_only_helps(self, farads: float, ohms: float, supply: float) -> None:
+        rows = [row for row in limits_table() if row.place == "plug_pins"]
+        bled, bare = plug_pins(farads, ohms, supply, rows), plug_pins(farads, None, supply, rows)
+        left = [pin.rated_v for pin in bled.voltages]
+        self.assertEqual(left, sorted(left, reverse=True))
+        for with_one, without in zip(bled.voltages, bare.voltages, strict=True):
+            self.assertLessEqual(with_one.planned_v, without.planned_v * 1.0001)
+            self.assertAlmostEqual(with_one.planned_v, with_one.rated_v * 1.10)
+        met = {check.row.id for check in bare.checks if check.meets}
+        self.assertLessEqual(met, {check.row.id for check in bled.checks if check.meets})
+
+    @given(st.integers(1, 20), st.floats(1e3, 1e6), st.floats(10, 1000))
+    def test_the_resistors_of_a_bleeder_share_no_less_than_evenly(self, count: int, ohms: float, volts: float) -> None:
+        shared = split(Bleeder(ohms, count), volts)
+        self.assertGreaterEqual(shared.each_v, volts / count * (1 - 1e-9))
+        self.assertLessEqual(shared.each_v, volts)
+        if count > 1:
+            self.assertGreater(shared.one_short_v, volts / count)

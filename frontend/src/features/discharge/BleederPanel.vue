@@ -24,7 +24,7 @@ const sizeOptions = computed(() =>
 <template>
   <section>
     <p class="mt-2 font-semibold">A bleeder is never trusted: prove it, whatever is fitted.</p>
-    <div class="overflow-x-auto">
+    <div class="overflow-x-auto" role="region" aria-label="Times through the bleeder" tabindex="0">
       <table class="mt-2 w-full min-w-[30rem] text-left">
         <thead class="text-small text-slate5">
           <tr>

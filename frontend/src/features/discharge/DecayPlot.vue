@@ -27,15 +27,18 @@ function drawTargets(u: uPlot) {
   ctx.fillStyle = colour('tide')
   ctx.setLineDash([4, 4])
   ctx.font = `${12 * devicePixelRatio}px 'Commissioner Variable', sans-serif`
-  ctx.textAlign = 'right'
   ctx.textBaseline = 'bottom'
-  fall.targets.forEach((target) => {
+  fall.targets.forEach((target, index) => {
     const y = u.valToPos(target.volts, 'y', true)
     ctx.beginPath()
     ctx.moveTo(bbox.left, y)
     ctx.lineTo(bbox.left + bbox.width, y)
     ctx.stroke()
-    ctx.fillText(`${target.name} ${target.volts.toFixed(0)} V`, bbox.left + bbox.width - 4, y - 2 * devicePixelRatio)
+    // The lowest target is named at the left, so that two close lines can both be read.
+    const atLeft = index === fall.targets.length - 1
+    ctx.textAlign = atLeft ? 'left' : 'right'
+    const x = atLeft ? bbox.left + 8 : bbox.left + bbox.width - 4
+    ctx.fillText(`${target.name} ${target.volts.toFixed(0)} V`, x, y - 2 * devicePixelRatio)
   })
   ctx.restore()
 }

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
+import { sayCharge } from '@/ui/charge'
 import FoldSection from '@/ui/FoldSection.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ReasonAside from '@/ui/ReasonAside.vue'
@@ -75,6 +76,12 @@ const reasons = computed(() => {
         class="mt-4 border-l-[3px] border-ochre px-4 font-semibold"
       >
         {{ plan.rebound.sentence }}
+      </p>
+      <p v-if="state === 'proved'" class="mt-4 border-l-[3px] border-tide bg-tide-w px-4 py-3 text-lead font-semibold">
+        {{ position.name }} {{ sayCharge(item!) }}. Next:
+        <RouterLink class="underline" :to="{ path: `/jobs/${sheet.job.id}/assess`, query: { position: position.id } }"
+          >measure it</RouterLink
+        >
       </p>
       <FallPanel
         v-if="plan.proof"

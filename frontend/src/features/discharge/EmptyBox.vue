@@ -62,7 +62,7 @@ const other = ref(false)
     <div class="mt-3 flex flex-wrap gap-3">
       <ActionButton
         v-if="best"
-        :primary="state !== 'emptying'"
+        :primary="state === 'unknown' || state === 'energised'"
         hint="e"
         :disabled="pending"
         @click="emit('empty', best)"

@@ -11,7 +11,7 @@ defineProps<{ items: Schemas['ChargeItem'][] }>()
   <ul class="flex flex-wrap gap-x-6 gap-y-1" aria-label="Charge line: what may still hold charge">
     <li v-for="item in items" :key="item.position_id" class="flex items-center gap-2">
       <ChargeGlyph :state="item.state" />
-      <span
+      <span :class="item.state === 'rising' ? 'font-semibold text-danger' : ''"
         ><strong class="font-semibold">{{ item.name }}</strong> {{ sayCharge(item) }}</span
       >
     </li>

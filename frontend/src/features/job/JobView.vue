@@ -60,17 +60,17 @@ function saved(kept: { id: string }) {
 
 <template>
   <main v-if="sheet">
-    <header class="px-5 pt-4">
-      <div class="flex flex-wrap items-baseline gap-x-4">
-        <h1 class="text-title font-semibold">{{ sheet.job.title }}</h1>
-        <p class="text-slate5">
-          No {{ sheet.job.number }} · {{ sheet.job.supply_voltage }} {{ sheet.job.supply_frequency }}
-          <template v-if="sheet.job.protection_class"> · class {{ sheet.job.protection_class }}</template>
-          <template v-if="sheet.job.customer"> · {{ sheet.job.customer }}</template>
-        </p>
-      </div>
-      <ChargeLine class="mt-3" :items="sheet.charge_line" />
-      <nav aria-label="Stages" class="mt-3 -ml-2 flex overflow-x-auto">
+    <header class="flex flex-wrap items-baseline gap-x-4 px-5 pt-4">
+      <h1 class="text-title font-semibold">{{ sheet.job.title }}</h1>
+      <p class="text-slate5">
+        No {{ sheet.job.number }} · {{ sheet.job.supply_voltage }} {{ sheet.job.supply_frequency }}
+        <template v-if="sheet.job.protection_class"> · class {{ sheet.job.protection_class }}</template>
+        <template v-if="sheet.job.customer"> · {{ sheet.job.customer }}</template>
+      </p>
+    </header>
+    <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
+    <div class="px-5">
+      <nav aria-label="Stages" class="-ml-2 flex overflow-x-auto">
         <RouterLink
           v-for="(known, index) in STAGES"
           :key="known.path"
@@ -82,7 +82,7 @@ function saved(kept: { id: string }) {
           >{{ known.title }}</RouterLink
         >
       </nav>
-    </header>
+    </div>
     <div class="border-t border-slate2 lg:grid lg:grid-cols-[17rem_minmax(0,1fr)]">
       <PositionList
         class="border-slate2 p-5 lg:min-h-[calc(100dvh-12rem)] lg:border-r"

@@ -15,7 +15,7 @@ const emit = defineEmits<{ choose: [text: string] }>()
       <li v-if="marking.unread" class="font-semibold text-ochre-text">not read: {{ marking.unread }}</li>
     </ul>
     <p v-for="said in marking.assumptions" :key="said" class="mt-1 text-slate7">{{ said }}</p>
-    <p v-for="date in marking.dates.slice(0, 3)" :key="date" class="mt-1 text-slate7">Made {{ date }}</p>
+    <p v-if="marking.dates.length > 1" class="mt-1 text-slate7">Made {{ marking.dates.slice(0, 3).join('; or ') }}.</p>
     <div v-if="marking.options.length" class="mt-1.5 flex flex-wrap items-center gap-2">
       <span class="font-semibold text-ochre-text">Which is it?</span>
       <button
