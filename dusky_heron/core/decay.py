@@ -21,7 +21,7 @@ CONFIDENCE = 0.975  # one side of a 95 % interval
 FLOOR_ASKED = 0.9975  # one side: how sure the data have to be before a floor is kept
 TREND_ASKED = 0.9995  # one side: how sure before the voltage is said to rise, or to fall
 BEYOND_TOLERANCE = 1.3  # C ±20 % and R ±5 % together do not allow more than this factor
-STANDS_STILL = 20.0  # times slower than expected: there is no path at all
+STANDS_STILL, HARDLY = 20.0, 0.2  # so many times slower than expected, and so little fallen: there is no path at all
 WINDOWS = (0.25, 0.5, 1.0)  # the last quarter, half and all of the samples are looked at for a rise
 STUDENT = {  # t quantiles where the series below is not exact enough: (degrees of freedom, one-sided probability)
     (1, CONFIDENCE): 12.706, (2, CONFIDENCE): 4.303, (1, TREND_ASKED): 636.6, (2, TREND_ASKED): 31.60, (3, TREND_ASKED): 12.92,
@@ -327,7 +327,7 @@ def _described(model: _Model, last_s: float, target_v: float, resolution: float,
     t = student(model.freedom, CONFIDENCE)
     half = t * math.sqrt(max(model.covariance[1][1], 0.0))
     tau, low, high = model.tau, math.exp(model.log_tau - half), math.exp(min(model.log_tau + half, 600.0))
-    finding = _finding(model, low, high, resolution, expected)
+    finding = _finding(model, low, high, last_s, resolution, expected)
     if finding == "not_falling":
         return DecayFit(finding, "Hardly falling: the bleeder is open, or the tool makes no contact.")
     ohm, farads = expected.implied(tau)
@@ -349,8 +349,8 @@ def _described(model: _Model, last_s: float, target_v: float, resolution: float,
     )
 
 
-def _finding(model: _Model, low: float, high: float, resolution: float, expected: _Expected) -> Finding:
-    if expected.tau_s and low > STANDS_STILL * expected.tau_s:
+def _finding(model: _Model, low: float, high: float, last_s: float, resolution: float, expected: _Expected) -> Finding:
+    if expected.tau_s and low > STANDS_STILL * expected.tau_s and 1 - math.exp(-last_s / model.tau) < HARDLY:
         return "not_falling"
     if model.floor > 2 * resolution:
         return "floor"

@@ -1,11 +1,18 @@
-"""Readings as intervals: what a meter's stated accuracy leaves open."""
+"""Readings: as intervals, from one model to another, without what lies in parallel, and which terminal is common."""
 
+import itertools
+import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from dusky_heron.core.errors import CAPACITANCE, InputError, Range
+from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, InputError, Range
 
 SHARE = Range("Accuracy", 0.0, 100.0, "%")
 COUNTS = Range("Counts", 0.0, 1000.0, "counts")
+LOSS = Range("Loss factor D", 0.0, 1e4, "")
+FREQUENCY = Range("Frequency", 0.0, 1e9, "Hz", open_low=True)
+RELATIVE_ERROR = Range("Relative error", 0.0, 0.5, "")
+MOST_TERMINALS = 8
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,3 +70,147 @@ def interval(value_f: float, accuracy: Accuracy) -> tuple[float, float]:
         raise InputError("value", "A capacitance is not negative: check the leads.")
     error = value_f * accuracy.percent / 100 + accuracy.counts * resolution(value_f, accuracy)
     return max(0.0, value_f - error), value_f + error
+
+
+def to_series(cp_f: float, d: float) -> tuple[float, float]:
+    """The series capacitance of a part measured in the parallel model: Cs = Cp (1 + D²); D is the same.
+
+    :param cp_f: farads, more than 0 up to 1000
+    :param d: loss factor, 0 to 10 000
+    :returns: series capacitance in farads, and D
+    :raises InputError: not a number, or out of range
+    :source: equivalence of series and parallel impedance at one frequency
+
+    >>> round(to_series(1e-6, 0.5)[0] * 1e6, 9)
+    1.25
+    """
+    CAPACITANCE.check("cp_f", cp_f)
+    return cp_f * (1 + LOSS.check("d", d) ** 2), d
+
+
+def to_parallel(cs_f: float, d: float) -> tuple[float, float]:
+    """The parallel capacitance of a part measured in the series model: Cp = Cs / (1 + D²); D is the same.
+
+    :param cs_f: farads, more than 0 up to 1000
+    :param d: loss factor, 0 to 10 000
+    :returns: parallel capacitance in farads, and D
+    :raises InputError: not a number, or out of range
+    :source: equivalence of series and parallel impedance at one frequency
+    """
+    CAPACITANCE.check("cs_f", cs_f)
+    return cs_f / (1 + LOSS.check("d", d) ** 2), d
+
+
+def without_parallel_resistor(cp_f: float, d: float, frequency_hz: float, resistance_ohm: float) -> tuple[float, float]:
+    """A parallel-model reading with a known resistor across the part taken out: D − 1/(2πf Cp R), capacitance unchanged.
+
+    Exact for a reading with frequency and model; a timed-charge reading cannot be corrected so.
+
+    :param cp_f: farads in the parallel model, more than 0 up to 1000
+    :param d: loss factor as read, 0 to 10 000
+    :param frequency_hz: of the meter, more than 0 up to 1e9
+    :param resistance_ohm: across the part, more than 0 up to 1e15
+    :returns: parallel capacitance in farads, and the part's own D
+    :raises InputError: out of range, or the resistor alone would lose more than was read (field `resistance_ohm`)
+    :source: admittances in parallel add
+    """
+    CAPACITANCE.check("cp_f", cp_f)
+    LOSS.check("d", d)
+    FREQUENCY.check("frequency_hz", frequency_hz)
+    own = d - 1 / (2 * math.pi * frequency_hz * cp_f * RESISTANCE.check("resistance_ohm", resistance_ohm))
+    if own < -1e-9 * max(d, 1.0):
+        raise InputError("resistance_ohm", "That resistor alone would lose more than was read: check its value.")
+    return cp_f, max(own, 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class CommonTerminal:
+    """Which terminal is common, None when it cannot be told; the sections by their other terminal; whether readings agree.
+
+    An open section is left out of `sections`.
+    """
+
+    common: str | None
+    sections: dict[str, float]
+    agrees: bool
+
+
+def find_common(readings: Mapping[tuple[str, str], float | None], *, relative_error: float = 0.05) -> CommonTerminal:
+    """The common terminal of a part with several sections, from readings between pairs of its terminals.
+
+    From the common terminal each section reads by itself; between two others the two are in series, C₁C₂/(C₁+C₂).
+    A terminal is common when every reading agrees with that; with two that could be, none is named.
+
+    :param readings: farads by pair of terminals, None when the pair reads open
+    :param relative_error: what each reading may be wrong by, 0 to 0.5
+    :returns: CommonTerminal
+    :raises InputError: no pairs, a pair twice or of one terminal, more than eight terminals, or a value out of range
+    :source: capacitances in series
+
+    >>> find_common({("a", "b"): 30e-6, ("a", "c"): 5e-6, ("b", "c"): 4.3e-6}).common
+    'a'
+    """
+    RELATIVE_ERROR.check("relative_error", relative_error)
+    known = _pairs(readings)
+    terminals = sorted({terminal for pair in known for terminal in pair})
+    if len(terminals) > MOST_TERMINALS:
+        raise InputError("readings", f"A part has at most {MOST_TERMINALS} terminals.")
+    possible = {}
+    for terminal in terminals:
+        sections = _sections_from(terminal, terminals, known, relative_error)
+        if sections is not None and _explains(sections, known, relative_error):
+            possible[terminal] = {name: value for name, value in sections.items() if value is not None}
+    if len(possible) != 1:
+        return CommonTerminal(None, {}, bool(possible))
+    common, found = possible.popitem()
+    return CommonTerminal(common, found, agrees=True)
+
+
+def _pairs(readings: Mapping[tuple[str, str], float | None]) -> dict[frozenset[str], float | None]:
+    known: dict[frozenset[str], float | None] = {}
+    for (one, other), value in readings.items():
+        pair = frozenset((one, other))
+        if len(pair) != 2 or pair in known:
+            raise InputError("readings", "Each reading is between two terminals, and each pair is read once.")
+        known[pair] = None if value is None else CAPACITANCE.check("readings", value)
+    if not known:
+        raise InputError("readings", "Measure at least two pairs of terminals.")
+    return known
+
+
+def _sections_from(
+    common: str, terminals: list[str], known: dict[frozenset[str], float | None], error: float
+) -> dict[str, float | None] | None:
+    """The section of each other terminal if this one were common; None when that is impossible.
+
+    A section that was not read by itself is worked out from the series with one that was: C = C₁ r / (C₁ − r).
+    """
+    others = [terminal for terminal in terminals if terminal != common]
+    sections = {other: known[pair] for other in others if (pair := frozenset((common, other))) in known}
+    for missing in (other for other in others if other not in sections):
+        for beside, value in tuple(sections.items()):
+            series = known.get(frozenset((missing, beside)))
+            if series is None or value is None:
+                continue
+            if value - series <= error * (value + series):
+                return None  # two in series are less than either
+            sections[missing] = value * series / (value - series)
+            break
+    return sections
+
+
+def _explains(sections: dict[str, float | None], known: dict[frozenset[str], float | None], error: float) -> bool:
+    for one, other in itertools.combinations(sections, 2):
+        if (pair := frozenset((one, other))) not in known:
+            continue
+        first, second, read = sections[one], sections[other], known[pair]
+        if first is None or second is None:
+            if read is not None:
+                return False
+            continue
+        if read is None:
+            return False
+        series = first * second / (first + second)
+        if abs(series - read) > error * (series + read):
+            return False
+    return True

@@ -107,6 +107,9 @@ class Findings(unittest.TestCase):
             metered(lambda t: 300 * math.exp(-t / 10), times=range(20)), resolution_v=0.1, meter_ohm=10e6, capacitance_f=1e-6
         )
         self.assertTrue(found.implied_ohm is None or found.implied_ohm > 1e9)  # open, as far as can be told
+        bled = {"expected_tau_s": 0.022, "meter_ohm": 10e6, "capacitance_f": 100e-9}  # 220 kΩ gone open, the meter stays
+        seen = metered(lambda t: 300 * math.exp(-t), times=[k / 10 for k in range(20)])
+        self.assertEqual(fit(seen, resolution_v=0.1, **bled).finding, "slower_than_expected")
 
     def test_slower_and_faster_than_the_tolerances_allow(self) -> None:
         self.assertEqual(self.of(lambda t: 300 * math.exp(-t / 20), expected_tau_s=10).finding, "slower_than_expected")

@@ -29,7 +29,14 @@ CONTRACT = {
     "dusky_heron.core.discharge.schools": ["lamp", "load_left_on", "blade"],
     "dusky_heron.core.discharge.proving": ["proof_pairs", "meter_refusals", "hides_charge", "check_proof", "proof_holds"],
     "dusky_heron.core.decay": ["fit"],
-    "dusky_heron.core.metering": ["resolution", "interval"],
+    "dusky_heron.core.metering": [
+        "resolution",
+        "interval",
+        "to_series",
+        "to_parallel",
+        "without_parallel_resistor",
+        "find_common",
+    ],  # fmt: skip
     "dusky_heron.core.verdict": ["judge"],
     "dusky_heron.core.selection": ["need_of", "rank"],
     "dusky_heron.core.selection.safety_class": ["may_replace", "acceptable_classes"],

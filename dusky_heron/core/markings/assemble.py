@@ -165,7 +165,9 @@ def _ambiguous_scale(draft: Draft, first: Printed) -> float:
     if first.notation == "MF":
         draft.assumptions.append("MF and MFD are taken as microfarad, as the trade prints them.")
     if first.notation == "R":
-        return 1.0 if draft.choose("R", "µF", "pF") == "µF" else 1e-6
+        small = "ceramic" in draft.words() or any("Y" in name for p in draft.of("classes") for name in p.value)
+        order = ("pF", "µF") if small else ("µF", "pF")
+        return 1.0 if draft.choose("R", *order) == "µF" else 1e-6
     if first.notation != "mF":
         return 1.0
     ac = any(v.kind == "ac" for v in (p.value for p in draft.of("voltage")))
@@ -247,10 +249,10 @@ def _three_figures(text: str) -> float | None:
 
 def _tolerance(draft: Draft) -> None:
     for piece in draft.of("tolerance", "letter"):
-        if draft.tolerance is not None:
-            continue
-        is_letter = piece.kind == "letter"
-        draft.tolerance = values.tolerance_of(piece.value, draft.capacitances[0]) if is_letter else piece.value
+        said = values.tolerance_of(piece.value, draft.capacitances[0]) if piece.kind == "letter" else piece.value
+        if draft.tolerance not in (None, said):
+            continue  # a second one that differs is shown as not read
+        draft.tolerance = said
         low, high = draft.tolerance.minus * 100, draft.tolerance.plus * 100
         _mean(draft, piece, f"±{high:.3g} %" if abs(low + high) < 1e-9 else f"−{-low:.3g} to +{high:.3g} %")
 

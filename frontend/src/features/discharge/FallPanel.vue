@@ -26,13 +26,20 @@ const options = computed(() => meterOptions(meters))
 const field = useTemplateRef('field')
 useShortcuts({ f: () => field.value?.focus() })
 
-async function log() {
-  if (await write({ rows: rows.value, meter_id: meter.value })) rows.value = ''
+// A reading is sent behind the one before it, so that somebody may type on; what was refused comes back.
+let sent = Promise.resolve()
+function log() {
+  const typed = rows.value
+  rows.value = ''
+  sent = sent.then(async () => {
+    const kept = await write({ rows: typed, meter_id: meter.value })
+    if (!kept) rows.value = [typed, rows.value].filter(Boolean).join('\n')
+  })
 }
 const enter = (event: KeyboardEvent) => {
   if (event.shiftKey) return
   event.preventDefault()
-  void log()
+  log()
 }
 const now = useNow({ interval: 1000 })
 const gone = computed(() =>

@@ -38,7 +38,8 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: [] }>()
       </li>
     </ul>
     <p v-if="chosenPosition" class="mt-2 text-small text-slate5 lg:hidden">
-      {{ chosenPosition.marking }} · {{ chosenPosition.role_title }}
+      {{ chosenPosition.marking }}<template v-if="chosenPosition.parts">, {{ chosenPosition.parts }}</template> ·
+      {{ chosenPosition.role_title }}
     </p>
     <div class="mt-3 flex flex-wrap gap-3">
       <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
