@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dusky_heron.core.model import Condition, Sign, Word
+from dusky_heron.core.model import Condition, Quantity, Sign, Word
 
 
 class Observation(models.Model):
@@ -18,13 +18,15 @@ class Observation(models.Model):
 
 
 class Reading(Observation):
-    """A measured capacitance with the interval its meter leaves, farads."""
+    """A measured value with the interval its meter leaves, in the SI unit of its quantity; `high` infinite for a bound."""
 
     section = models.PositiveSmallIntegerField(default=0)
+    quantity = models.CharField(max_length=20, choices=[(q.value, q.value) for q in Quantity], default=Quantity.CAPACITANCE.value)
+    frequency_hz = models.FloatField(null=True, blank=True)
     typed = models.CharField(max_length=40)
-    value_f = models.FloatField()
-    low_f = models.FloatField()
-    high_f = models.FloatField()
+    value = models.FloatField()
+    low = models.FloatField()
+    high = models.FloatField()
     condition = models.CharField(max_length=20, choices=[(c.value, c.value) for c in Condition])
     meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, related_name="+")
     meter_name = models.CharField(max_length=200)

@@ -2,6 +2,7 @@
 
 import dataclasses
 import json
+import math
 from uuid import UUID
 
 from django.utils import timezone
@@ -17,7 +18,7 @@ from dusky_heron.assessment.schemas import (
     VerdictOut,
 )
 from dusky_heron.core import model as core
-from dusky_heron.core.quantities import show_range
+from dusky_heron.core.quantities import show, show_range
 from dusky_heron.core.verdict import judge
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.presented import Figure
@@ -33,7 +34,7 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
     recorded = RecordedVerdict.objects.filter(position_id=position_id).last()
     shown = _show_verdict(verdict)
     return AssessmentOut(
-        readings=[_show_reading(r) for r in readings],
+        readings=[show_reading(r) for r in readings],
         signs=[SeenOut.from_row(s) for s in signs],
         verdict=shown,
         recorded=RecordedOut.from_row(recorded) if recorded else None,
@@ -49,11 +50,12 @@ def evidence(position_id: UUID) -> core.Evidence:
 def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
     """Last recorded word and last reading by position, of positions the asker may see. Two statements."""
     words = {v.position_id: v.word for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
-    read = {r.position_id: r for r in Reading.objects.filter(position_id__in=position_ids)}
+    capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
+    read = {r.position_id: r for r in capacitances.exclude(condition=core.Condition.NEW_PART)}
     return {
         position_id: StandingOut(
             word=core.Word(words[position_id]) if position_id in words else None,
-            reading=Figure.of(read[position_id].value_f, "F") if position_id in read else None,
+            reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
             interval=_interval(read[position_id]) if position_id in read else "",
         )
         for position_id in position_ids
@@ -68,7 +70,17 @@ def reasons_of(verdict: VerdictOut) -> list[dict[str, str]]:
 def _evidence(readings: list[Reading], signs: list[SeenSign]) -> core.Evidence:
     return core.Evidence(
         readings=tuple(
-            core.Reading(r.value_f, r.low_f, r.high_f, core.Condition(r.condition), r.section, r.meter_name) for r in readings
+            core.Reading(
+                r.value,
+                r.low,
+                r.high,
+                core.Condition(r.condition),
+                r.section,
+                r.meter_name,
+                core.Quantity(r.quantity),
+                r.frequency_hz,
+            )
+            for r in readings
         ),
         signs=frozenset(core.Sign(s.sign) for s in signs),
     )
@@ -85,14 +97,24 @@ def _show_verdict(verdict: core.Verdict) -> VerdictOut:
     )
 
 
+def _say_quantity(reading: Reading) -> str:
+    at = f" at {show(reading.frequency_hz, 'Hz')}" if reading.frequency_hz else ""
+    return core.QUANTITY_TITLES[core.Quantity(reading.quantity)] + at
+
+
 def _interval(reading: Reading) -> str:
-    return show_range(reading.low_f, reading.high_f, "F")
+    unit = core.QUANTITY_UNITS[core.Quantity(reading.quantity)]
+    if math.isinf(reading.high):
+        return f"at least {show(reading.low, unit)}"
+    return show_range(reading.low, reading.high, unit)
 
 
-def _show_reading(reading: Reading) -> ReadingOut:
+def show_reading(reading: Reading) -> ReadingOut:
+    """A reading as the API shows it."""
     return ReadingOut(
         section=reading.section,
-        value=Figure.of(reading.value_f, "F"),
+        quantity=_say_quantity(reading),
+        value=Figure.of(reading.value, core.QUANTITY_UNITS[core.Quantity(reading.quantity)]),
         interval=_interval(reading),
         condition=core.CONDITION_TITLES[core.Condition(reading.condition)],
         meter_name=reading.meter_name,

@@ -6,16 +6,18 @@ from uuid import UUID
 
 from pydantic import Field
 
-from dusky_heron.core.model import Condition, Sign, Word
+from dusky_heron.core.model import Condition, Quantity, Sign, Word
 from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Typed
 
 
 class ReadingIn(Schema):
-    """A capacitance as typed from the meter."""
+    """A reading as typed from the meter; ESR with the frequency it was taken at."""
 
     value: Typed
     meter_id: UUID
+    quantity: Quantity = Quantity.CAPACITANCE
+    frequency: Typed = ""
     condition: Condition = Condition.LIFTED
     section: Annotated[int, Field(ge=0, le=11)] = 0
 
@@ -30,6 +32,7 @@ class ReadingOut(Schema):
     """A reading with its interval."""
 
     section: int
+    quantity: str
     value: Figure
     interval: str
     condition: str

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, InputError, Range
+from dusky_heron.core.model import QUANTITY_UNITS, Quantity
+from dusky_heron.core.quantities import parse_quantity
 
 SHARE = Range("Accuracy", 0.0, 100.0, "%")
 COUNTS = Range("Counts", 0.0, 1000.0, "counts")
@@ -13,6 +15,15 @@ LOSS = Range("Loss factor D", 0.0, 1e4, "")
 FREQUENCY = Range("Frequency", 0.0, 1e9, "Hz", open_low=True)
 RELATIVE_ERROR = Range("Relative error", 0.0, 0.5, "")
 MOST_TERMINALS = 8
+OTHERS = 0.10  # of reading: what is not capacitance, where the maker's figure is not kept
+NOTHING_F = 1e-12  # F a count on the lowest range
+NO_READING, DASHES = ("ol", "o.l", "o.l.", "0l", "0.l", "0.l."), ("---", "--", "- - -", "----")
+READABLE: Mapping[Quantity, Range] = {
+    Quantity.CAPACITANCE: Range("Capacitance", 0.0, 10.0, "F"),
+    Quantity.ESR: Range("ESR", 0.0, 1e9, "Ω"),
+    Quantity.INSULATION: Range("Insulation", 0.0, 1e15, "Ω"),
+    Quantity.LEAKAGE: Range("Leakage", 0.0, 10.0, "A"),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +81,51 @@ def interval(value_f: float, accuracy: Accuracy) -> tuple[float, float]:
         raise InputError("value", "A capacitance is not negative: check the leads.")
     error = value_f * accuracy.percent / 100 + accuracy.counts * resolution(value_f, accuracy)
     return max(0.0, value_f - error), value_f + error
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """A reading with its interval, in SI units; `high` is infinite for a lower bound."""
+
+    value: float
+    low: float
+    high: float
+
+
+def read_value(text: str, quantity: Quantity, accuracy: Accuracy) -> Value:
+    """A reading as typed from a meter: a value, `>60M` for one beyond its range, `OL`, `0.L` or `---` for none.
+
+    Capacitance has the accuracy its maker states; the others, whose accuracy is not kept, are taken as ±10 %. No capacitance
+    at all (`---`) reads as nothing, up to the last digit; a bound has no upper end.
+
+    :param text: as typed
+    :param quantity: what was measured
+    :param accuracy: of the meter for capacitance
+    :returns: Value
+    :raises InputError: not a value of this quantity, out of range, or an overload that says nothing (field `value`)
+    :source: ISO/IEC Guide 98-3, limits of error as stated by the maker
+
+    >>> read_value(">60M", Quantity.INSULATION, Accuracy(2, 3, 6000)).high
+    inf
+    """
+    typed, limits = text.strip(), READABLE[quantity]
+    if typed.lower() in NO_READING or typed in DASHES:
+        return _overload(typed, quantity, accuracy)
+    bound = typed.startswith(">")
+    value = parse_quantity(typed.lstrip("> "), QUANTITY_UNITS[quantity], limits, field="value")
+    if quantity == Quantity.CAPACITANCE:
+        low, high = interval(value, accuracy)
+    else:
+        low, high = value * (1 - OTHERS), value * (1 + OTHERS)
+    return Value(value, low, math.inf if bound else high)
+
+
+def _overload(typed: str, quantity: Quantity, accuracy: Accuracy) -> Value:
+    if quantity == Quantity.CAPACITANCE and typed in DASHES:
+        return Value(0.0, 0.0, NOTHING_F * accuracy.counts)
+    if quantity == Quantity.CAPACITANCE:
+        raise InputError("value", "Over its range: the part is shorted, leaks, or is too large. Measure its insulation or ESR.")
+    raise InputError("value", "Say where the range of the meter ends, such as >60M.")
 
 
 def to_series(cp_f: float, d: float) -> tuple[float, float]:

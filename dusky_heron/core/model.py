@@ -67,12 +67,38 @@ class Condition(StrEnum):
     IN_CIRCUIT = "in_circuit"
     LIFTED = "lifted"
     REMOVED = "removed"
+    NEW_PART = "new_part"
 
 
 CONDITION_TITLES: Mapping[Condition, str] = {
     Condition.LIFTED: "one lead lifted",
     Condition.REMOVED: "removed",
     Condition.IN_CIRCUIT: "in circuit",
+    Condition.NEW_PART: "a new part of the same value",
+}
+NOT_DECIDING = frozenset({Condition.IN_CIRCUIT, Condition.NEW_PART})
+
+
+class Quantity(StrEnum):
+    """What is measured of a part."""
+
+    CAPACITANCE = "capacitance"
+    ESR = "esr"
+    INSULATION = "insulation"
+    LEAKAGE = "leakage"
+
+
+QUANTITY_TITLES: Mapping[Quantity, str] = {
+    Quantity.CAPACITANCE: "capacitance",
+    Quantity.ESR: "ESR",
+    Quantity.INSULATION: "insulation",
+    Quantity.LEAKAGE: "leakage",
+}
+QUANTITY_UNITS: Mapping[Quantity, str] = {
+    Quantity.CAPACITANCE: "F",
+    Quantity.ESR: "Ω",
+    Quantity.INSULATION: "Ω",
+    Quantity.LEAKAGE: "A",
 }
 
 
@@ -95,17 +121,19 @@ SIGN_TITLES: Mapping[Sign, str] = {
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """One measured capacitance with what its meter may be wrong by; farads."""
+    """One measured value with what its meter may be wrong by, in SI units; `high` is infinite for a lower bound."""
 
-    value_f: float
-    low_f: float
-    high_f: float
+    value: float
+    low: float
+    high: float
     condition: Condition
     section: int = 0
     meter: str = ""
+    quantity: Quantity = Quantity.CAPACITANCE
+    frequency_hz: float | None = None
 
     def __post_init__(self) -> None:
-        if not 0 <= self.low_f <= self.value_f <= self.high_f:
+        if not 0 <= self.low <= self.value <= self.high:
             raise InputError("reading", "A reading lies between its own limits.")
 
 
@@ -116,14 +144,23 @@ class Evidence:
     readings: tuple[Reading, ...] = ()
     signs: frozenset[Sign] = frozenset()
 
-    def deciding(self, section: int) -> Reading | None:
+    def of(self, section: int, quantity: Quantity) -> list[Reading]:
+        """Every reading of one quantity of a section."""
+        return [r for r in self.readings if r.section == section and r.quantity == quantity]
+
+    def deciding(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
         """The newest reading of a section with a lead lifted or the part removed; only such a reading decides."""
-        lifted = [r for r in self.readings if r.section == section and r.condition != Condition.IN_CIRCUIT]
+        lifted = [r for r in self.of(section, quantity) if r.condition not in NOT_DECIDING]
         return lifted[-1] if lifted else None
 
-    def screening(self, section: int) -> Reading | None:
+    def screening(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
         """The newest reading of a section, in circuit or not."""
-        taken = [r for r in self.readings if r.section == section]
+        taken = [r for r in self.of(section, quantity) if r.condition != Condition.NEW_PART]
+        return taken[-1] if taken else None
+
+    def new_part(self, section: int, quantity: Quantity) -> Reading | None:
+        """The newest reading of a new part of the same value, to compare with."""
+        taken = [r for r in self.of(section, quantity) if r.condition == Condition.NEW_PART]
         return taken[-1] if taken else None
 
 
@@ -246,7 +283,7 @@ class Limit:
 class Measurement:
     """The one measurement that would settle a finding."""
 
-    quantity: str
+    quantity: Quantity
     condition: Condition
     section: int
     sentence: str

@@ -112,6 +112,7 @@ def words(actor: Actor) -> WordsOut:
         arrangements=_options(core.ARRANGEMENT_TITLES),
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         conditions=_options(core.CONDITION_TITLES),
+        quantities=_options(core.QUANTITY_TITLES),
         signs=_options(core.SIGN_TITLES),
         supply_voltage=Figure.of(volts, "V"),
         supply_frequency=Figure.of(hertz, "Hz"),

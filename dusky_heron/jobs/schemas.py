@@ -145,6 +145,7 @@ class WordsOut(Schema):
     arrangements: list[ChoiceOption]
     resistor_sizes: list[ResistorSize]
     conditions: list[ChoiceOption]
+    quantities: list[ChoiceOption]
     signs: list[ChoiceOption]
     supply_voltage: Figure
     supply_frequency: Figure

@@ -16,6 +16,44 @@ JOB = {"title": "Ticket printer", "supply_voltage": "230", "supply_frequency": "
 POSITION = {"name": "C7", "role": "motor_run", "marking": "10 µF ±5 % 450 V~"}
 
 
+class Quantities(ApiTest):
+    """ESR, insulation and leakage as typed, and what they make of a verdict."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        job = self.post("jobs", {"title": "Lamp supply", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
+        added = self.post(f"jobs/{job['id']}/positions", {"name": "C8", "role": "smps_bulk", "marking": "82 µF M 400 VDC"})
+        self.path = f"positions/{added['id']}/readings"
+
+    def read(self, value: str, status: int = 200, **more: object) -> dict[str, object]:
+        return self.post(self.path, {"value": value, "meter_id": self.meter_id("Bench LCR bridge"), **more}, status)
+
+    def test_esr_at_120_hz_decides_a_bulk_part(self) -> None:
+        self.assertEqual(self.read("81u")["verdict"]["next_measurement"], "Measure its ESR at 100 or 120 Hz, one lead lifted.")
+        judged = self.read("9R0", quantity="esr", frequency="120 Hz")
+        self.assertEqual(judged["verdict"]["word"], "replace")
+        self.assertEqual(judged["verdict"]["reasons"][0]["limit"], "4.04 Ω by tan δ 0.25 at 120 Hz")
+        self.assertEqual(judged["readings"][1]["quantity"], "ESR at 120 Hz")
+        self.assertEqual(judged["readings"][1]["interval"], "8.1 to 9.9 Ω")
+
+    def test_a_new_part_is_compared_with_and_never_judged(self) -> None:
+        self.read("81u")
+        self.read("0.3", quantity="esr", frequency="100 kHz", condition="new_part")
+        judged = self.read("0.8 Ω", quantity="esr", frequency="100k")
+        self.assertIn("2.7 times that of a new part", judged["verdict"]["reasons"][0]["sentence"])
+        new = self.read("20n", condition="new_part")  # a new part's capacitance says nothing about this one
+        self.assertEqual(new["verdict"], judged["verdict"])
+
+    def test_bounds_and_overloads(self) -> None:
+        self.assertEqual(self.read(">60M", quantity="insulation")["readings"][-1]["interval"], "at least 54 MΩ")
+        for value, more, field in (
+            ("OL", {}, "value"), ("0.L", {"quantity": "insulation"}, "value"), ("1 Ω", {"quantity": "leakage"}, "value"),
+            ("1 Ω", {"quantity": "esr", "frequency": "fast"}, "frequency"), ("1u", {"quantity": "colour"}, "quantity"),
+        ):  # fmt: skip
+            answer = self.read(value, 422, **more)
+            self.assertEqual([error["field"] for error in answer["errors"]], [field])
+
+
 class Refusals(ApiTest):
     """Each bad value is refused at its field, with a sentence, and nothing is kept."""
 

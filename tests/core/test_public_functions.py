@@ -36,7 +36,7 @@ CONTRACT = {
         "to_parallel",
         "without_parallel_resistor",
         "find_common",
-    ],  # fmt: skip
+    ],
     "dusky_heron.core.verdict": ["judge"],
     "dusky_heron.core.selection": ["need_of", "rank"],
     "dusky_heron.core.selection.safety_class": ["may_replace", "acceptable_classes"],

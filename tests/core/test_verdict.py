@@ -124,5 +124,5 @@ class OtherRoles(unittest.TestCase):
     """Where there are no rules, nothing is decided."""
 
     def test_a_role_without_rules_says_so(self) -> None:
-        answer = verdict("32 µF 500 VDC", reading(32e-6), role=Role.RESERVOIR)
+        answer = verdict("32 µF 440 V~", reading(32e-6), role=Role.POWER_FACTOR)
         self.assertEqual((answer.word, answer.reasons[0].rule_id), (Word.UNKNOWN, "role.no_rules"))

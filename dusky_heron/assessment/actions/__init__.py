@@ -4,11 +4,11 @@ import json
 from uuid import UUID
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
-from dusky_heron.assessment.queries import assessment, reasons_of
+from dusky_heron.assessment.queries import assessment, reasons_of, show_reading
 from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SeenIn
-from dusky_heron.core.errors import InputError, Range
-from dusky_heron.core.metering import interval
-from dusky_heron.core.quantities import parse_quantity, show, show_range
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.metering import FREQUENCY, read_value
+from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.instruments.queries import meter
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.jobs.schemas import PositionOut
@@ -16,31 +16,32 @@ from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 
-READABLE = Range("Capacitance", 0.0, 10.0, "F")
-
 
 @action(Permission.WORK)
 def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> AssessmentOut:
-    """Note a measured capacitance with the interval its meter leaves, and judge."""
+    """Note a measured value with the interval its meter leaves, and judge."""
     shown, position, _ = core_position(actor, position_id)
     if data.section >= len(position.marking.sections):
         raise InputError("section", f"This part has {len(position.marking.sections)} section(s).")
-    value = parse_quantity(data.value, "F", READABLE, field="value")
     try:
         meter_name, accuracy = meter(actor, data.meter_id)
     except NotFound:
         raise InputError("meter_id", "Choose one of the workshop's meters.") from None
-    low, high = interval(value, accuracy)
-    Reading.objects.create(
-        position_id=position_id, section=data.section, typed=data.value, value_f=value, low_f=low, high_f=high,
-        condition=data.condition, meter_id=data.meter_id, meter_name=meter_name, by_name=actor.name,
+    read = read_value(data.value, data.quantity, accuracy)
+    hertz = parse_quantity(data.frequency, "Hz", FREQUENCY, field="frequency") if data.frequency else None
+    reading = Reading.objects.create(
+        position_id=position_id, section=data.section, typed=data.value, value=read.value, low=read.low, high=read.high,
+        quantity=data.quantity, frequency_hz=hertz, condition=data.condition, meter_id=data.meter_id, meter_name=meter_name,
+        by_name=actor.name,
     )  # fmt: skip
+    said = show_reading(reading)
     body = {
         "position": shown.name,
         "section": data.section + 1,
+        "quantity": said.quantity,
         "typed": data.value,
-        "value": show(value, "F"),
-        "interval": show_range(low, high, "F"),
+        "value": said.value.said,
+        "interval": said.interval,
         "condition": data.condition,
         "meter": meter_name,
     }

@@ -120,9 +120,9 @@ def hides_charge(marking: Marking, evidence: Evidence) -> str:
     """
     for number, section in enumerate(marking.sections):
         reading = evidence.screening(number)
-        if reading and reading.high_f < FAR_LOW * section.capacitance_f:
+        if reading and reading.high < FAR_LOW * section.capacitance_f:
             return (
-                f"It reads {show(reading.value_f, 'F')} of {show(section.capacitance_f, 'F')}: a broken joint inside may hide a "
+                f"It reads {show(reading.value, 'F')} of {show(section.capacitance_f, 'F')}: a broken joint inside may hide a "
                 "charge. It cannot be proved empty from outside: short it through the resistor, keep it shorted, tag it."
             )
     return ""

@@ -4,11 +4,11 @@ import datetime
 from collections.abc import Mapping
 
 from dusky_heron.core.model import ROLE_TITLES, SEVERITY, Evidence, Finding, Limit, Position, Verdict, Word
-from dusky_heron.core.verdict import looks, motor_run, x
+from dusky_heron.core.verdict import capacitance, electrolytic, insulation, looks, ratings
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
-RULES: tuple[Rule, ...] = (*motor_run.RULES, *x.RULES, *looks.RULES)
-RULES_VERSION = "1"
+RULES: tuple[Rule, ...] = (*capacitance.RULES, *ratings.RULES, *electrolytic.RULES, *insulation.RULES, *looks.RULES)
+RULES_VERSION = "2"
 
 
 def judge(position: Position, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS, today: datetime.date) -> Verdict:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.model import Section
-from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Reading, Word
+from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show, show_range
 from dusky_heron.core.verdict.registry import Case, Rule
 
@@ -44,17 +44,17 @@ def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window
     limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
     if reading is None:
         in_circuit = case.evidence.screening(index)
-        seen = f"{show(in_circuit.value_f, 'F')} in circuit" if in_circuit else ""
-        ask = Measurement("capacitance", Condition.LIFTED, index, _ask(name, screened=in_circuit is not None))
+        seen = f"{show(in_circuit.value, 'F')} in circuit" if in_circuit else ""
+        ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, _ask(name, screened=in_circuit is not None))
         return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
     word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.marking.sections[index])
     ask_better = None
     if word == Word.UNKNOWN:
-        ask_better = Measurement("capacitance", reading.condition, index, "Measure with a meter of smaller error.")
+        ask_better = Measurement(Quantity.CAPACITANCE, reading.condition, index, "Measure with a meter of smaller error.")
     return rule.says(
         word,
         sentence,
-        reading=f"{show(reading.value_f, 'F')} ({show_range(reading.low_f, reading.high_f, 'F')})",
+        reading=f"{show(reading.value, 'F')} ({show_range(reading.low, reading.high, 'F')})",
         limit=limit,
         source=window.source,
         settled_by=ask_better,
@@ -69,18 +69,18 @@ def _ask(name: str, *, screened: bool) -> str:
 
 def _compare(reading: Reading, window: Window, edge: float, section: Section) -> tuple[Word, str]:
     marked = section.capacitance_f
-    off = (reading.value_f - marked) / marked
+    off = (reading.value - marked) / marked
     where = f"{abs(off) * 100:.0f} % {'under' if off < 0 else 'over'} the marked {show(marked, 'F')}"
-    if reading.high_f < window.watch_low_f:
+    if reading.high < window.watch_low_f:
         return Word.REPLACE, f"Reads {where}: lost too much."
-    if reading.low_f > window.high_f:
+    if reading.low > window.high_f:
         return Word.REPLACE, f"Reads {where}: above what is allowed."
-    if reading.low_f < window.watch_low_f or reading.high_f > window.high_f:
+    if reading.low < window.watch_low_f or reading.high > window.high_f:
         return Word.UNKNOWN, f"Reads {where}, across the limit within this meter's error: cannot tell with this meter."
-    if reading.low_f < window.low_f:
+    if reading.low < window.low_f:
         return Word.WATCH, f"Reads {where}: below its tolerance, not yet lost."
     inner_low = window.low_f + edge * (marked - window.low_f)
     inner_high = window.high_f - edge * (window.high_f - marked)
-    if reading.value_f < inner_low or reading.value_f > inner_high:
+    if reading.value < inner_low or reading.value > inner_high:
         return Word.WATCH, f"Reads {where}: inside its tolerance, near the edge."
     return Word.KEEP, f"Reads {where}: inside its tolerance."

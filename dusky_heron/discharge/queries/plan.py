@@ -16,7 +16,7 @@ from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Evidence, Position
+from dusky_heron.core.model import Condition, Evidence, Position, Quantity
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.roles import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
@@ -86,12 +86,20 @@ def planned(actor: Actor, position_id: UUID) -> Planned | None:
         role=position.role,
         supply_v=position.supply_v,
         surroundings=position.surroundings,
-        measured_high_f=max((r.high_f for r in known.readings), default=None) if len(position.marking.sections) == 1 else None,
+        measured_high_f=_measured_high(position, known),
     )
     if charge is None:
         return None
     limit = working_limit(job.standard or None, charge.highest_f, charge.each_v, rows=rows)
     return Planned(found, position, job, known, charge, limit, rows)
+
+
+def _measured_high(position: Position, known: Evidence) -> float | None:
+    """The most a part may have by any reading of its capacitance; of several sections none speaks for all."""
+    if len(position.marking.sections) != 1:
+        return None
+    taken = [r.high for r in known.of(0, Quantity.CAPACITANCE) if r.condition != Condition.NEW_PART]
+    return max(taken, default=None)
 
 
 def plan(actor: Actor, position_id: UUID) -> PlanOut:
@@ -141,11 +149,11 @@ def _planned_with(found: Planned) -> str:
     marking = found.position.marking
     for number, section in enumerate(marking.sections):
         reading = found.evidence.screening(number)
-        if reading and reading.high_f < (section.low_f or section.capacitance_f):
+        if reading and reading.high < (section.low_f or section.capacitance_f):
             marked = show(section.capacitance_f, "F")
-            return f"It reads {show(reading.value_f, 'F')}; planned with the marked {marked}: a broken joint can remake."
-        if reading and len(marking.sections) == 1 and reading.high_f > marking.highest_f:
-            return f"It reads {show(reading.value_f, 'F')}, more than its mark allows: planned with the reading's upper limit."
+            return f"It reads {show(reading.value, 'F')}; planned with the marked {marked}: a broken joint can remake."
+        if reading and len(marking.sections) == 1 and reading.high > marking.highest_f:
+            return f"It reads {show(reading.value, 'F')}, more than its mark allows: planned with the reading's upper limit."
     return ""
 
 

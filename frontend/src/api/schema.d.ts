@@ -1305,6 +1305,8 @@ export interface components {
             resistor_sizes: components["schemas"]["ResistorSize"][];
             /** Conditions */
             conditions: components["schemas"]["ChoiceOption"][];
+            /** Quantities */
+            quantities: components["schemas"]["ChoiceOption"][];
             /** Signs */
             signs: components["schemas"]["ChoiceOption"][];
             supply_voltage: components["schemas"]["Figure"];
@@ -2268,6 +2270,8 @@ export interface components {
         ReadingOut: {
             /** Section */
             section: number;
+            /** Quantity */
+            quantity: string;
             value: components["schemas"]["Figure"];
             /** Interval */
             interval: string;
@@ -2343,10 +2347,16 @@ export interface components {
          * @description How a part was connected while it was measured.
          * @enum {string}
          */
-        Condition: "in_circuit" | "lifted" | "removed";
+        Condition: "in_circuit" | "lifted" | "removed" | "new_part";
+        /**
+         * Quantity
+         * @description What is measured of a part.
+         * @enum {string}
+         */
+        Quantity: "capacitance" | "esr" | "insulation" | "leakage";
         /**
          * ReadingIn
-         * @description A capacitance as typed from the meter.
+         * @description A reading as typed from the meter; ESR with the frequency it was taken at.
          */
         ReadingIn: {
             /** Value */
@@ -2356,6 +2366,13 @@ export interface components {
              * Format: uuid
              */
             meter_id: string;
+            /** @default capacitance */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Frequency
+             * @default
+             */
+            frequency: string;
             /** @default lifted */
             condition: components["schemas"]["Condition"];
             /**

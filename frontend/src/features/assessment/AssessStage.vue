@@ -26,7 +26,7 @@ const ask = computed(() => {
   return next === worst.value?.sentence ? '' : next
 })
 const caution = computed(() => sheet.charge_line.find((item) => item.position_id === position?.id)?.caution)
-const last = computed(() => known.value?.readings.at(-1))
+const last = computed(() => known.value?.readings.filter((reading) => reading.quantity === 'capacitance').at(-1))
 const replaceable = computed(() => known.value?.verdict.asks_for_another_part ?? false)
 const reasons = computed(() =>
   (known.value?.verdict.reasons ?? []).map((reason) => ({
@@ -89,6 +89,10 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         </caption>
         <tbody>
           <tr v-for="(reading, index) in [...known.readings].reverse()" :key="index" class="border-t border-slate2">
+            <td class="py-2 pr-4">
+              {{ reading.quantity
+              }}<template v-if="position.read.capacitance.length > 1">, section {{ reading.section + 1 }}</template>
+            </td>
             <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
             <td class="py-2 pr-4 text-slate5">{{ reading.interval }}</td>
             <td class="py-2 pr-4">{{ reading.condition }}, {{ reading.meter_name }}</td>

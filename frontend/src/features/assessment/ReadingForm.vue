@@ -19,6 +19,14 @@ const value = ref('')
 const meter = ref(localStorage.getItem('meter') ?? '')
 const condition = ref<Schemas['Condition']>('lifted')
 const section = ref('0')
+const quantity = ref<Schemas['Quantity']>('capacitance')
+const frequency = ref('')
+const examples: Record<Schemas['Quantity'], string> = {
+  capacitance: '12.9u',
+  esr: '0.35 Ω',
+  insulation: '>60M',
+  leakage: '220u',
+}
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
 watch(
@@ -43,6 +51,8 @@ async function enter() {
     meter_id: meter.value,
     condition: condition.value,
     section: Number(section.value),
+    quantity: quantity.value,
+    frequency: quantity.value === 'esr' ? frequency.value : '',
   })
   if (!done) return
   value.value = ''
@@ -54,10 +64,24 @@ async function enter() {
   <form @submit.prevent="enter">
     <p v-if="ask" class="mb-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 font-semibold">{{ ask }}</p>
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
-      <TextField ref="field" v-model="value" label="Reading, such as 12.9u" mono :error="at('value')" />
+      <TextField
+        ref="field"
+        v-model="value"
+        :label="`Reading, such as ${examples[quantity]}`"
+        mono
+        :error="at('value')"
+      />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
       <SelectField v-model="condition" label="Measured" :options="offered?.conditions ?? []" />
       <ActionButton class="sm:mt-6" :primary type="submit" hint="r" :disabled="pending">Judge it</ActionButton>
+      <SelectField v-model="quantity" label="What is measured" :options="offered?.quantities ?? []" />
+      <TextField
+        v-if="quantity === 'esr'"
+        v-model="frequency"
+        label="At, such as 120 Hz"
+        mono
+        :error="at('frequency')"
+      />
       <SelectField
         v-if="sections > 1"
         v-model="section"

@@ -17,7 +17,7 @@ export function useEnterReading(id: MaybeRefOrGetter<string>) {
   return useWrite(
     (body: Schemas['ReadingIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/readings', { params: path(id), body, headers })),
-    ['value', 'meter_id', 'section'],
+    ['value', 'meter_id', 'section', 'frequency'],
   )
 }
 

@@ -1,0 +1,56 @@
+"""Capacitance of every role: printed tolerance, else the usual one of the role; what loss may still be watched."""
+
+from collections.abc import Iterator
+
+from dusky_heron.core.markings.model import Section
+from dusky_heron.core.model import Finding, Role, Word
+from dusky_heron.core.verdict.registry import Case, Rule
+from dusky_heron.core.verdict.windows import Window, judge_sections, printed_or
+
+SOURCES = {
+    Role.X: "IEC 60384-14",
+    Role.Y: "IEC 60384-14",
+    Role.DROPPER: "printed tolerance; too little current behind it",
+    Role.MOTOR_RUN: "IEC 60252-1",
+    Role.MOTOR_START: "printed range",
+    Role.RESERVOIR: "usual end of life of electrolytics",
+    Role.SMPS_BULK: "usual end of life of electrolytics",
+    Role.DC_LINK: "usual end of life of electrolytics",
+    Role.SMOOTHING: "usual end of life of electrolytics",
+    Role.ENERGY_STORE: "its value sets the energy",
+    Role.MAGNETRON: "its value sets the power",
+    Role.COUPLING: "printed tolerance",
+    Role.TIMING: "its value sets the time",
+    Role.SNUBBER: "printed tolerance",
+}
+DOUBT_REPLACES = frozenset({Role.Y})  # where a doubt is enough to replace
+
+
+def _window_of(role: Role, section: Section, case: Case) -> Window:
+    low, high, says, source = printed_or(section, case.limits[f"{role}.tolerance"])
+    loss = case.limits.get(f"{role}.loss")
+    if loss is None:
+        return Window(low, high, low, says, source)
+    lost = min(low, section.capacitance_f * (1 - loss.value))
+    return Window(low, high, lost, says, f"{source}; {loss.value * 100:g} % loss by {loss.source}")
+
+
+def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
+    role = case.position.role
+    for finding in judge_sections(rule, case, lambda section, known: _window_of(role, section, known)):
+        if (
+            role in DOUBT_REPLACES
+            and finding.word == Word.UNKNOWN
+            and case.evidence.readings
+            and "across the limit" in finding.sentence
+        ):
+            yield rule.says(Word.REPLACE, DOUBT, reading=finding.reading, limit=finding.limit, source=finding.source)
+        else:
+            yield finding
+
+
+DOUBT = "It cannot be told from its limit with this meter: on a place a person may touch, any doubt replaces it."
+RULES = tuple(
+    Rule(f"{role}.capacitance", "Capacitance inside its tolerance, loss within limits", source, frozenset({role}), _capacitance)
+    for role, source in SOURCES.items()
+)

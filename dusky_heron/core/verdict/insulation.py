@@ -1,0 +1,66 @@
+"""Insulation resistance of film and ceramic parts: half of a new one's is still good in service."""
+
+from collections.abc import Iterator
+
+from dusky_heron.core.markings.model import Section
+from dusky_heron.core.model import Condition, Finding, Measurement, Quantity, Role, Word
+from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.verdict.registry import Case, Rule
+
+ROLES = frozenset({Role.X, Role.Y, Role.COUPLING, Role.TIMING, Role.SNUBBER, Role.MAGNETRON})
+DECIDES = frozenset({Role.COUPLING})  # old paper reads its value and leaks: only insulation tells
+FILM_OHM, FILM_UP_TO_F, FILM_RC_S = 15e9, 0.33e-6, 5000.0
+CERAMIC_OHM, CERAMIC_BELOW_F = 6e9, 20e-9
+IN_SERVICE = 0.5
+SHORTED_OHM = 1e6  # below this no film or ceramic part is whole
+
+
+def insulation_limit(section: Section) -> float:
+    """The least insulation in service: half of 15 000 MΩ up to 0.33 µF, of R·C = 5 000 s above, of 6 000 MΩ for small Y.
+
+    :param section: the capacitance and its classes
+    :returns: ohms
+    :raises InputError: never
+    :source: IEC 60384-14, 100 V, 1 min, no bleeder inside
+    """
+    ceramic = section.capacitance_f < CERAMIC_BELOW_F and any(c.name.startswith("Y") for c in section.classes)
+    if ceramic:
+        return IN_SERVICE * CERAMIC_OHM
+    new = FILM_OHM if section.capacitance_f <= FILM_UP_TO_F else FILM_RC_S / section.capacitance_f
+    return IN_SERVICE * new
+
+
+def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
+    for number, section in enumerate(case.position.marking.sections):
+        reading = case.evidence.deciding(number, Quantity.INSULATION)
+        limit = insulation_limit(section)
+        ask = Measurement(
+            Quantity.INSULATION, Condition.LIFTED, number, "Measure its insulation at working voltage, one lead lifted."
+        )
+        if reading is None:
+            if case.position.role in DECIDES:
+                yield rule.says(Word.UNKNOWN, ask.sentence, limit=f"at least {show(limit, 'Ω')}", settled_by=ask)
+            continue
+        high = reading.high if reading.high != float("inf") else reading.value
+        said = f"{show(reading.value, 'Ω')} ({show_range(reading.low, high, 'Ω')}{' or more' if high != reading.high else ''})"
+        word, sentence = _compare(reading.low, reading.high, limit)
+        yield rule.says(
+            word,
+            sentence,
+            reading=said,
+            limit=f"at least {show(limit, 'Ω')} in service, half of a new one's",
+            settled_by=ask if word == Word.UNKNOWN else None,
+        )
+
+
+def _compare(low: float, high: float, limit: float) -> tuple[Word, str]:
+    if high < SHORTED_OHM:
+        return Word.CONDEMN, "It conducts: it is shorted or wet inside."
+    if high < limit:
+        return Word.REPLACE, "It leaks: its insulation is below half of a new one's."
+    if low >= limit:
+        return Word.KEEP, "Its insulation is good."
+    return Word.UNKNOWN, "Its insulation lies across the limit for this meter: measure it at 100 V or more on a higher range."
+
+
+RULES = (Rule("insulation", "Insulation resistance in service", "IEC 60384-14", ROLES, _insulation),)

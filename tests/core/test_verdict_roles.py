@@ -1,0 +1,221 @@
+"""Every role: a good, a bad, a marginal and an insufficient case, with the arithmetic; and what holds for all of them."""
+
+import datetime
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.metering import Accuracy, interval, read_value
+from dusky_heron.core.model import (
+    SEVERITY,
+    Bleeder,
+    Condition,
+    Evidence,
+    Position,
+    Quantity,
+    Reading,
+    Role,
+    Sign,
+    Surroundings,
+    Verdict,
+    Word,
+)
+from dusky_heron.core.verdict import RULES, judge
+from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta
+from dusky_heron.core.verdict.insulation import insulation_limit
+
+TODAY = datetime.date(2026, 6, 1)
+METER = Accuracy(1, 2, 6000)
+ESR, INSULATION, LEAKAGE = Quantity.ESR, Quantity.INSULATION, Quantity.LEAKAGE
+
+
+ALONE = Surroundings()
+
+
+def farads(value: float, condition: Condition = Condition.LIFTED, section: int = 0) -> Reading:
+    return Reading(value, *interval(value, METER), condition, section)
+
+
+def other(quantity: Quantity, value: float, hertz: float | None = None, condition: Condition = Condition.LIFTED) -> Reading:
+    return Reading(value, value * 0.9, value * 1.1, condition, 0, "m", quantity, hertz)
+
+
+def verdict(
+    role: Role, text: str, *readings: Reading, around: Surroundings = ALONE, signs: frozenset[Sign] = frozenset()
+) -> Verdict:
+    return judge(Position("C1", role, read_marking(text), 230, 50, surroundings=around), Evidence(readings, signs), today=TODAY)
+
+
+# role, marking, good, bad and marginal readings in farads, the limits being those in the comment
+WINDOWS = (
+    (Role.X, "1 µF K X2 305~", 1.0e-6, 0.7e-6, 0.80e-6),  # healthy 0.9 to 1.1, replaced below 0.8
+    (Role.DROPPER, "680 nF K X2 305~", 680e-9, 560e-9, 612e-9),  # 612 to 748 nF
+    (Role.MOTOR_RUN, "16 µF ±5 % 450 V~", 16e-6, 14e-6, 15.2e-6),  # 15.2 to 16.8 µF
+    (Role.MOTOR_START, "189-227 µF 250 VAC", 208e-6, 170e-6, 189e-6),
+    (Role.RESERVOIR, "32 µF -10/+50 % 500 VDC", 35e-6, 20e-6, 25.6e-6),  # watched below 28.8, replaced below 25.6
+    (Role.ENERGY_STORE, "1200 µF 360 V", 1200e-6, 900e-6, 1080e-6),  # ±10 %: it sets the energy
+    (Role.MAGNETRON, "1.05 µF ±3 % 2100 V~", 1.05e-6, 0.9e-6, 1.0185e-6),
+    (Role.TIMING, "100n 63 V-", 100e-9, 80e-9, 90e-9),
+    (Role.SNUBBER, "47n J 1600 V-", 47e-9, 40e-9, 44.65e-9),
+)  # fmt: skip
+
+
+class Windows(unittest.TestCase):
+    """Capacitance against printed tolerance, else the usual one of the role."""
+
+    def test_good_bad_marginal_and_insufficient_for_each_role(self) -> None:
+        for role, text, good, bad, marginal in WINDOWS:
+            with self.subTest(role):
+                self.assertEqual(verdict(role, text, farads(good)).word, Word.KEEP)
+                self.assertEqual(verdict(role, text, farads(bad)).word, Word.REPLACE)
+                self.assertEqual(verdict(role, text, farads(marginal)).word, Word.UNKNOWN)
+                missing = verdict(role, text)
+                self.assertEqual((missing.word, missing.next_measurement.quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
+
+    def test_a_y_part_is_replaced_on_any_doubt(self) -> None:
+        """3.3 nF ±20 %: 2.64 to 3.96 nF. Above it touch current rises, across it nobody can tell."""
+        for value, word in ((3.3e-9, Word.KEEP), (4.2e-9, Word.REPLACE), (2.0e-9, Word.REPLACE), (3.95e-9, Word.REPLACE)):
+            self.assertEqual(verdict(Role.Y, "3n3 M Y2 300~", farads(value)).word, word, value)
+        self.assertEqual(verdict(Role.Y, "3n3 M Y2 300~").word, Word.UNKNOWN)
+
+    def test_classes_of_y_and_dropper_places(self) -> None:
+        for role, text, word in (
+            (Role.Y, "3n3 M X2 305~", Word.CONDEMN), (Role.Y, "3n3 M 1000 VDC", Word.CONDEMN), (Role.Y, "3n3 M Y1 400~", Word.KEEP),
+            (Role.Y, "3n3 M Y2 125~", Word.REPLACE), (Role.DROPPER, "3n3 M 630 VDC", Word.CONDEMN),
+            (Role.DROPPER, "3n3 M 400 V~", Word.WATCH),
+        ):  # fmt: skip
+            self.assertEqual(verdict(role, text, farads(3.3e-9)).word, word, text)
+
+    def test_both_sections_of_a_can(self) -> None:
+        can = "32+32 µF 500 VDC"
+        self.assertEqual(verdict(Role.RESERVOIR, can, farads(32e-6)).next_measurement.section, 1)
+        dead = verdict(Role.RESERVOIR, can, farads(32e-6), farads(1e-9, section=1))
+        self.assertEqual(dead.word, Word.REPLACE)
+
+    def test_an_open_bleeder_inside_a_magnetron_part_replaces_it(self) -> None:
+        around = Surroundings(bleeder=Bleeder(10e6, open=True))
+        answer = verdict(Role.MAGNETRON, "1.05 µF ±3 % 2100 V~", farads(1.05e-6), around=around)
+        self.assertEqual((answer.word, answer.reasons[0].rule_id), (Word.REPLACE, "magnetron.bleeder"))
+
+
+class Electrolytics(unittest.TestCase):
+    """ESR both ways, leakage."""
+
+    BULK = "82 µF M 400 VDC"
+
+    def bulk(self, *more: Reading) -> Verdict:
+        return verdict(Role.SMPS_BULK, self.BULK, farads(82e-6), *more)
+
+    def test_limits_by_hand(self) -> None:
+        """Tan δ 0.25 at 400 V: 0.25 / (2π · 120 Hz · 82 µF) = 4.04 Ω; leakage min(331, 543) µA."""
+        self.assertAlmostEqual(esr_limit(400, 82e-6, 120), 4.0436, places=3)
+        self.assertAlmostEqual(leakage_limit(400, 82e-6) * 1e6, 331)
+        self.assertAlmostEqual(leakage_limit(63, 4700e-6) * 1e6, 3 * math.sqrt(4700 * 63))
+        for volts, tan in ((5, 0.28), (6.3, 0.28), (25, 0.16), (63, 0.10), (80, 0.10), (250, 0.20), (450, 0.25)):
+            self.assertEqual(tan_delta(volts, 10e-6), tan)
+        self.assertAlmostEqual(tan_delta(16, 3300e-6), 0.20 + 0.02 * 2.3)
+
+    def test_without_an_esr_it_cannot_be_told(self) -> None:
+        answer = self.bulk()
+        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, ESR))
+
+    def test_against_tan_delta(self) -> None:
+        for ohms, word in ((1.2, Word.KEEP), (9.0, Word.REPLACE), (4.0, Word.UNKNOWN)):
+            self.assertEqual(self.bulk(other(ESR, ohms, 120)).word, word, ohms)
+
+    def test_a_reading_at_100_khz_is_compared_with_a_new_part_only(self) -> None:
+        asked = self.bulk(other(ESR, 0.4, 100e3))
+        self.assertEqual((asked.word, asked.next_measurement.condition), (Word.UNKNOWN, Condition.NEW_PART))
+        for ohms, word in ((0.4, Word.KEEP), (0.52, Word.WATCH), (0.7, Word.REPLACE)):  # 1.25, 1.6 and 2.2 times 0.32 Ω
+            new = other(ESR, 0.32, 100e3, Condition.NEW_PART)
+            self.assertEqual(self.bulk(other(ESR, ohms, 100e3), new).word, word, ohms)
+
+    def test_the_worse_of_both_decides(self) -> None:
+        new = other(ESR, 0.5, 120, Condition.NEW_PART)
+        self.assertEqual(self.bulk(other(ESR, 1.2, 120), new).word, Word.REPLACE)  # under tan δ, but 2.4 times a new one
+
+    def test_leakage(self) -> None:
+        fine = other(ESR, 1.2, 120)
+        for amperes, word in ((100e-6, Word.KEEP), (600e-6, Word.REPLACE), (330e-6, Word.UNKNOWN)):
+            self.assertEqual(self.bulk(fine, other(LEAKAGE, amperes)).word, word)
+
+
+class Insulation(unittest.TestCase):
+    """Half of a new part's: 7 500 MΩ up to 0.33 µF, 2 500 s above, 3 000 MΩ for small ceramics."""
+
+    def test_limits_by_hand(self) -> None:
+        for text, ohms in (("0.1 µF X2 275~", 7.5e9), ("1 µF X2 275~", 2.5e9), ("3n3 Y2 300~", 3e9)):
+            self.assertAlmostEqual(insulation_limit(read_marking(text).sections[0]) / ohms, 1)
+
+    def test_old_paper_needs_its_insulation(self) -> None:
+        paper = ".1 MFD 400 WVDC"
+        answer = verdict(Role.COUPLING, paper, farads(0.1e-6))
+        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, INSULATION))
+        bound = Reading(2e9, 1.8e9, math.inf, Condition.LIFTED, 0, "m", INSULATION)
+        for reading, word in (
+            (other(INSULATION, 20e9), Word.KEEP), (other(INSULATION, 50e6), Word.REPLACE), (other(INSULATION, 200e3), Word.CONDEMN),
+            (bound, Word.UNKNOWN),
+        ):  # fmt: skip
+            self.assertEqual(verdict(Role.COUPLING, paper, farads(0.1e-6), reading).word, word)
+
+
+class Typed(unittest.TestCase):
+    """Readings as technicians type them."""
+
+    def test_values_bounds_and_nothing(self) -> None:
+        hand_meter = Accuracy(1, 5, 6000)
+        self.assertAlmostEqual(read_value("3n2", Quantity.CAPACITANCE, hand_meter).value, 3.2e-9)
+        self.assertEqual(read_value("---", Quantity.CAPACITANCE, hand_meter).value, 0)
+        bound = read_value(">60M", INSULATION, hand_meter)
+        self.assertEqual((bound.value, bound.low, bound.high), (60e6, 54e6, math.inf))
+        esr = read_value("0R35", ESR, hand_meter)
+        self.assertAlmostEqual(esr.low, 0.315)
+
+    def test_an_overload_says_what_to_do(self) -> None:
+        for text, quantity, said in (
+            ("OL", Quantity.CAPACITANCE, "shorted"), ("0.L", INSULATION, ">60M"), ("---", ESR, ">60M"), ("x", ESR, "cannot read"),
+            ("-1", LEAKAGE, "at least"), ("12.9", Quantity.CAPACITANCE, "needs its unit"),
+        ):  # fmt: skip
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                read_value(text, quantity, METER)
+            self.assertEqual(caught.exception.field, "value")
+            self.assertIn(said, caught.exception.sentence)
+
+
+class Properties(unittest.TestCase):
+    """For every role and every reading."""
+
+    @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.0), st.floats(0.3, 1.0))
+    def test_a_lower_reading_never_improves_the_word(self, row, one: float, two: float) -> None:  # type: ignore[no-untyped-def]
+        role, text, good, *_ = row
+        low, high = sorted((one * good, two * good))
+        self.assertGreaterEqual(SEVERITY[verdict(role, text, farads(low)).word], SEVERITY[verdict(role, text, farads(high)).word])
+
+    @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.6), st.floats(0.05, 1))
+    def test_a_finer_meter_never_turns_a_decision_round(self, row, share: float, finer: float) -> None:  # type: ignore[no-untyped-def]
+        role, text, good, *_ = row
+        value = share * good
+        fine = Reading(value, *interval(value, Accuracy(finer, 2 * finer, 6000)), Condition.LIFTED)
+        words = {verdict(role, text, farads(value)).word, verdict(role, text, fine).word}
+        self.assertFalse({Word.REPLACE, Word.KEEP} <= words)
+
+    @given(st.sampled_from(list(Role)), st.floats(1e-9, 1e-4), st.sampled_from(list(Sign)))
+    def test_a_condemning_sign_condemns_in_every_role(self, role: Role, value: float, sign: Sign) -> None:
+        self.assertEqual(verdict(role, "1 µF X2 305~", farads(value), signs=frozenset({sign})).word, Word.CONDEMN)
+
+    @given(st.floats(0.01, 100), st.sampled_from([100.0, 120.0]))
+    def test_the_esr_that_was_asked_for_settles_it_or_asks_for_a_finer_meter(self, ohms: float, hertz: float) -> None:
+        answer = verdict(Role.SMPS_BULK, Electrolytics.BULK, farads(82e-6), other(ESR, ohms, hertz))
+        if answer.word == Word.UNKNOWN:
+            limit = esr_limit(400, 82e-6, hertz)
+            self.assertTrue(0.9 * ohms <= limit < 1.1 * ohms)
+
+    def test_every_rule_says_where_it_comes_from(self) -> None:
+        self.assertEqual(len({rule.id for rule in RULES}), len(RULES))
+        for rule in RULES:
+            self.assertTrue(rule.title)
+            self.assertTrue(rule.source)
