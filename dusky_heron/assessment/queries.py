@@ -3,6 +3,7 @@
 import dataclasses
 import json
 import math
+from collections.abc import Mapping
 from uuid import UUID
 
 from django.utils import timezone
@@ -10,19 +11,27 @@ from django.utils import timezone
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
 from dusky_heron.assessment.schemas import (
     AssessmentOut,
+    CommonOut,
     FindingOut,
     ReadingOut,
     RecordedOut,
     SeenOut,
     StandingOut,
+    TouchCheckOut,
+    TouchOut,
     VerdictOut,
 )
 from dusky_heron.core import model as core
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core import touch_current as core_touch
+from dusky_heron.core.errors import CAPACITANCE
+from dusky_heron.core.markings.model import Section
+from dusky_heron.core.metering import find_common
+from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.verdict import judge
-from dusky_heron.jobs.queries import core_position
+from dusky_heron.jobs.queries import core_position, core_positions
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
+from dusky_heron.workshops.queries import limits_of_workshop
 
 
 def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
@@ -45,6 +54,40 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
 def evidence(position_id: UUID) -> core.Evidence:
     """Readings and signs of a position the asker may see. Two statements."""
     return _evidence(list(Reading.objects.filter(position_id=position_id)), list(SeenSign.objects.filter(position_id=position_id)))
+
+
+OPEN = ("ol", "o.l", "open", "---")  # what a meter shows between terminals that nothing joins
+NO_Y = "No Y position is named: nothing known leads to the chassis."
+
+
+def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
+    """Touch current of all Y parts of a job with the earth lost, against the limits of its equipment. Three statements.
+
+    Which side of the line each is on is not written down: half of them are taken to be on each side.
+    """
+    job, positions = core_positions(actor, job_id)
+    to_chassis = [(p, sum(s.high_f or s.capacitance_f for s in _y_sections(p))) for p in positions if _y_sections(p)]
+    if not to_chassis or to_chassis[0][0].supply_v is None or to_chassis[0][0].supply_hz is None:
+        return TouchOut(missing=NO_Y)
+    farads = sorted((value for _, value in to_chassis), reverse=True)
+    first = to_chassis[0][0]
+    rows = core_touch.touch_limits(limits_of_workshop(actor), job.standard, job.protection_class)
+    found = core_touch.touch_current(farads[::2], farads[1::2], first.supply_v or 0.0, first.supply_hz or 0.0, rows)
+    return TouchOut(
+        missing="",
+        counted=", ".join(f"{p.name} {show(value, 'F')}" for p, value in to_chassis),
+        normal=Figure.of(found.normal_a, "A"),
+        neutral_open=Figure.of(found.neutral_open_a, "A"),
+        checks=[TouchCheckOut(id=c.row.id, meets=c.meets, sentence=c.sentence, source=c.row.source) for c in found.checks],
+    )
+
+
+def _y_sections(position: core.Position) -> list[Section]:
+    """What a position puts between line or neutral and the chassis: its Y sections, or all of a part in a Y place."""
+    sections = list(position.marking.sections)
+    if position.role == core.Role.Y:
+        return sections
+    return [s for s in sections if len(sections) > 1 and any(c.name.startswith("Y") for c in s.classes)]
 
 
 def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
@@ -121,3 +164,22 @@ def show_reading(reading: Reading) -> ReadingOut:
         at=reading.at,
         by_name=reading.by_name,
     )
+
+
+def common_terminal(readings: Mapping[tuple[str, str], str]) -> CommonOut:
+    """The common terminal of a part with two sections, from its three pairs as typed. No statement."""
+    typed = {
+        pair: None if text.strip().lower() in OPEN else parse_quantity(text, "F", CAPACITANCE, field="".join(pair))
+        for pair, text in readings.items()
+    }
+    found = find_common(typed)
+    sections = [f"{terminal} {show(value, 'F')}" for terminal, value in sorted(found.sections.items())]
+    if found.common:
+        sentence = f"Terminal {found.common} is common; {' and '.join(sections)}."
+    elif not found.agrees:
+        sentence = "The three readings do not agree: a section leaks, or a lead has slipped. Measure again."
+    elif None in typed.values():
+        sentence = "One section is open. Which terminal is common has to come from the marking or the wiring."
+    else:
+        sentence = "It cannot be told within the error of the readings: take it from the marking or the wiring."
+    return CommonOut(common=found.common or "", sections=sections, sentence=sentence)

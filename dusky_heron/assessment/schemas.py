@@ -94,3 +94,30 @@ class StandingOut(Schema):
     word: Word | None
     reading: Figure | None
     interval: str
+
+
+class TouchCheckOut(Schema):
+    """One limit of touch current."""
+
+    id: str
+    meets: bool
+    sentence: str
+    source: str
+
+
+class TouchOut(Schema):
+    """Touch current of every Y part of a job together; `missing` says what is needed first."""
+
+    missing: str
+    counted: str = ""
+    normal: Figure | None = None
+    neutral_open: Figure | None = None
+    checks: list[TouchCheckOut] = []
+
+
+class CommonOut(Schema):
+    """Which terminal is common, the sections from it, and a sentence."""
+
+    common: str
+    sections: list[str]
+    sentence: str

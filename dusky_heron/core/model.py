@@ -103,19 +103,39 @@ QUANTITY_UNITS: Mapping[Quantity, str] = {
 
 
 class Sign(StrEnum):
-    """Something seen on a part."""
+    """Something seen on a part or beside it."""
 
     BULGED = "bulged"
+    VENT_OPEN = "vent_open"
     LEAKING = "leaking"
     BURNT = "burnt"
+    HOLED = "holed"
     CRACKED = "cracked"
+    OIL_FILM = "oil_film"
+    CORRODED = "corroded"
+    SOLDER_BLOB = "solder_blob"
+    OLD_LEFT_CONNECTED = "old_left_connected"
+    LOOSE_JOINT = "loose_joint"
+    HOT_NEIGHBOUR = "hot_neighbour"
+    VALUE_CHANGED = "value_changed"
+    OLD_LEFT_IN_PLACE = "old_left_in_place"
 
 
 SIGN_TITLES: Mapping[Sign, str] = {
     Sign.BULGED: "can bulged",
-    Sign.LEAKING: "leaking",
+    Sign.VENT_OPEN: "vent open",
+    Sign.LEAKING: "electrolyte or wax out",
     Sign.BURNT: "burnt",
-    Sign.CRACKED: "cracked",
+    Sign.HOLED: "hole or crater",
+    Sign.CRACKED: "resin crazed or cracked",
+    Sign.OIL_FILM: "oil film",
+    Sign.CORRODED: "green corrosion",
+    Sign.SOLDER_BLOB: "solder on its insulation",
+    Sign.OLD_LEFT_CONNECTED: "old part left connected",
+    Sign.LOOSE_JOINT: "loose or dry joint",
+    Sign.HOT_NEIGHBOUR: "resistor beside it discoloured",
+    Sign.VALUE_CHANGED: "earlier repair, other value",
+    Sign.OLD_LEFT_IN_PLACE: "old part cut out, left in place",
 }
 
 

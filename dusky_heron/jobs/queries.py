@@ -11,6 +11,7 @@ from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.quantities import show
+from dusky_heron.core.verdict.looks import CONSEQUENCES
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
@@ -20,6 +21,7 @@ from dusky_heron.jobs.schemas import (
     PositionOut,
     ProtectionClass,
     ResistorSize,
+    SignOption,
     StandardOut,
     SurroundingsIn,
     WordsOut,
@@ -113,7 +115,10 @@ def words(actor: Actor) -> WordsOut:
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         conditions=_options(core.CONDITION_TITLES),
         quantities=_options(core.QUANTITY_TITLES),
-        signs=_options(core.SIGN_TITLES),
+        signs=[
+            SignOption(id=sign, title=core.SIGN_TITLES[sign], word=word, sentence=sentence)
+            for sign, (word, sentence) in CONSEQUENCES.items()
+        ],
         supply_voltage=Figure.of(volts, "V"),
         supply_frequency=Figure.of(hertz, "Hz"),
     )

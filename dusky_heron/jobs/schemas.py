@@ -7,7 +7,7 @@ from uuid import UUID
 
 from pydantic import BeforeValidator, Field, StringConstraints
 
-from dusky_heron.core.model import Arrangement, Basis, Role
+from dusky_heron.core.model import Arrangement, Basis, Role, Word
 from dusky_heron.core.planning import MOST_PARTS
 from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
@@ -126,6 +126,13 @@ class ChoiceOption(Schema):
     title: str
 
 
+class SignOption(ChoiceOption):
+    """A sign that can be seen, the word it leads to, and why."""
+
+    word: Word
+    sentence: str
+
+
 class ResistorSize(Schema):
     """A size of resistor and the volts it may work at."""
 
@@ -146,6 +153,6 @@ class WordsOut(Schema):
     resistor_sizes: list[ResistorSize]
     conditions: list[ChoiceOption]
     quantities: list[ChoiceOption]
-    signs: list[ChoiceOption]
+    signs: list[SignOption]
     supply_voltage: Figure
     supply_frequency: Figure

@@ -54,6 +54,45 @@ class Quantities(ApiTest):
             self.assertEqual([error["field"] for error in answer["errors"]], [field])
 
 
+class Touch(ApiTest):
+    """Touch current of the dryer's Y pair, and of a job without one."""
+
+    def test_the_pair_together_against_the_limits_of_its_class(self) -> None:
+        """Two of 3.3 nF +20 % on 230 V 50 Hz at +10 %: 0.315 mA by one side, 0.629 mA by both."""
+        job = Position.objects.get(job__number=2, name="CY1").job_id
+        found = self.get(f"jobs/{job}/touch-current")
+        self.assertAlmostEqual(found["neutral_open"]["value"] * 1000, 0.6295, places=3)
+        self.assertAlmostEqual(found["normal"]["value"] * 1000, 0.3147, places=3)
+        self.assertEqual([check["meets"] for check in found["checks"]], [True, True, True])
+        pump = Position.objects.get(job__number=1).job_id
+        self.assertIn("No Y position", self.get(f"jobs/{pump}/touch-current")["missing"])
+
+    def test_signs_lead_where_they_say(self) -> None:
+        c1 = f"positions/{Position.objects.get(job__number=1).id}"
+        for sign, word in (("loose_joint", "unknown"), ("corroded", "replace"), ("vent_open", "condemn")):
+            self.assertEqual(self.post(f"{c1}/signs", {"sign": sign})["verdict"]["word"], word)
+        offered = {sign["id"]: sign["word"] for sign in self.get("words")["signs"]}
+        self.assertEqual((offered["oil_film"], offered["hot_neighbour"]), ("condemn", "watch"))
+
+
+class CommonTerminal(ApiTest):
+    """Three readings of a dual name its common terminal, or say why they do not."""
+
+    def test_named_open_and_contradicting(self) -> None:
+        for ab, bc, ac, common, said in (
+            ("30u", "4.29u", "5u", "a", "Terminal a is common; b 30 µF and c 5 µF."),
+            ("30u", "OL", "open", "", "One section is open."),
+            ("30u", "9u", "5u", "", "do not agree"), ("100u", "1.96u", "2u", "", "cannot be told within the error"),
+        ):  # fmt: skip
+            answer = self.get(f"common-terminal?ab={ab}&bc={bc}&ac={ac}")
+            self.assertEqual(answer["common"], common)
+            self.assertIn(said, answer["sentence"])
+        wrong = self.get("common-terminal?ab=30&bc=5u&ac=4u", 422)
+        self.assertEqual(wrong["errors"][0]["field"], "ab")
+        self.client.logout()
+        self.get("common-terminal?ab=30u&bc=5u&ac=4u", 401)
+
+
 class Refusals(ApiTest):
     """Each bad value is refused at its field, with a sentence, and nothing is kept."""
 

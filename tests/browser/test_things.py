@@ -182,3 +182,38 @@ class Signs(BrowserTest):
         page.see("Take 16 µF from A1")
         page.press("t")
         page.see("A member who is apprentice may not choose a replacement")
+
+
+class Assessing(BrowserTest):
+    """ESR, touch current and the common terminal on the page."""
+
+    def test_esr_is_asked_for_and_settles_it(self) -> None:
+        page = self.sign_in()
+        page.click("Flume pump drive")
+        page.see("C6 can hold")
+        page.press("3")
+        page.see("Cannot tell yet C6")
+        page.press("r", "1480u", Keys.ENTER)
+        page.see("Measure its ESR at 100 or 120 Hz, one lead lifted.")
+        page.fill("What is measured", "ESR")
+        page.fill("At", "120 Hz")
+        page.fill("Reading", "60m")
+        page.press(Keys.ENTER)
+        page.see("Keep C6", "ESR at 120 Hz")  # 0.26 / (2π · 120 Hz · 1500 µF) = 230 mΩ
+
+    def test_touch_current_and_the_common_terminal(self) -> None:
+        page = self.sign_in()
+        page.click("Changing-room hand dryer")
+        page.see("CX1 asks for")
+        page.press("3")
+        page.see("Replace CX1")
+        page.press(".")
+        page.see("Touch current, earth lost", "629 µA", "315 µA", "within 750 µA")
+        page.press("n")
+        page.see("Add a position")
+        page.press("C9", Keys.TAB, Keys.TAB, "30+5 µF ±6% 440 VAC", Keys.ENTER)
+        page.see("C9 can hold")
+        page.press("3")
+        page.focus_by_tab("Which terminal is common?")
+        page.press(Keys.ENTER, Keys.TAB, "30u", Keys.TAB, "4.29u", Keys.TAB, "5u")
+        page.see("Terminal a is common; b 30 µF and c 5 µF.")

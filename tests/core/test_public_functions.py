@@ -29,6 +29,7 @@ CONTRACT = {
     "dusky_heron.core.discharge.schools": ["lamp", "load_left_on", "blade"],
     "dusky_heron.core.discharge.proving": ["proof_pairs", "meter_refusals", "hides_charge", "check_proof", "proof_holds"],
     "dusky_heron.core.decay": ["fit"],
+    "dusky_heron.core.touch_current": ["touch_current", "touch_limits"],
     "dusky_heron.core.metering": [
         "resolution",
         "interval",

@@ -10,6 +10,7 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import Accuracy, interval
 from dusky_heron.core.model import SEVERITY, Condition, Evidence, Position, Reading, Role, Sign, Verdict, Word
 from dusky_heron.core.verdict import judge
+from dusky_heron.core.verdict.looks import CONDEMNING
 
 TODAY = datetime.date(2026, 6, 1)
 METER = Accuracy(2, 3, 6000)
@@ -94,7 +95,7 @@ class MotorRun(unittest.TestCase):
         fine = verdict(PUMP, reading(farads, Accuracy(2 * finer, 3 * finer, 6000))).word
         self.assertFalse({coarse, fine} == {Word.REPLACE, Word.KEEP})
 
-    @given(st.floats(1e-6, 30e-6), st.sampled_from(list(Sign)))
+    @given(st.floats(1e-6, 30e-6), st.sampled_from(sorted(CONDEMNING)))
     def test_a_condemning_sign_always_condemns(self, farads: float, sign: Sign) -> None:
         self.assertEqual(verdict(PUMP, reading(farads), signs=frozenset({sign})).word, Word.CONDEMN)
 

@@ -7,6 +7,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import Accuracy, interval, read_value
@@ -24,9 +25,11 @@ from dusky_heron.core.model import (
     Verdict,
     Word,
 )
+from dusky_heron.core.touch_current import touch_current, touch_limits
 from dusky_heron.core.verdict import RULES, judge
 from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta
 from dusky_heron.core.verdict.insulation import insulation_limit
+from dusky_heron.core.verdict.looks import CONDEMNING, CONSEQUENCES
 
 TODAY = datetime.date(2026, 6, 1)
 METER = Accuracy(1, 2, 6000)
@@ -163,6 +166,96 @@ class Insulation(unittest.TestCase):
             self.assertEqual(verdict(Role.COUPLING, paper, farads(0.1e-6), reading).word, word)
 
 
+class Looks(unittest.TestCase):
+    """Each sign has a consequence, and the worst one decides."""
+
+    def test_every_sign_says_what_it_means(self) -> None:
+        self.assertEqual(set(CONSEQUENCES), set(Sign))
+        for sign, (word, sentence) in CONSEQUENCES.items():
+            answer = verdict(Role.TIMING, "100n 63 V-", farads(100e-9), signs=frozenset({sign}))
+            self.assertEqual((answer.word, answer.reasons[0].sentence), (word, sentence))
+
+    def test_old_oil_is_handled_with_gloves(self) -> None:
+        self.assertIn("PCBs", CONSEQUENCES[Sign.OIL_FILM][1])
+
+
+class TwoMeters(unittest.TestCase):
+    """Intervals that do not meet: leakage, which one more measurement settles."""
+
+    def by(self, meter: str, value: float, share: float = 0.01) -> Reading:
+        return Reading(value, value * (1 - share), value * (1 + share), Condition.LIFTED, 0, meter)
+
+    def test_disagreement_is_found_and_settled(self) -> None:
+        """0.1 µF read as 101 and 108 nF, ±1 % each: 100 to 102 and 107 to 109 nF do not meet."""
+        both = (self.by("blue", 101e-9), self.by("yellow", 108e-9))
+        answer = verdict(Role.TIMING, "100n K 63 V-", *both)
+        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, INSULATION))
+        self.assertIn("blue 100 to 102 nF, yellow 107 to 109 nF", answer.reasons[0].reading)
+        for ohms, word in ((20e9, Word.WATCH), (1e9, Word.REPLACE)):
+            self.assertEqual(verdict(Role.TIMING, "100n K 63 V-", *both, other(INSULATION, ohms)).word, word)
+        link = verdict(Role.RESERVOIR, "32 µF 500 VDC", self.by("blue", 32e-6), self.by("yellow", 37e-6))
+        self.assertEqual(link.next_measurement.quantity, LEAKAGE)
+
+    def test_readings_that_meet_or_are_of_one_meter_say_nothing(self) -> None:
+        for pair in (
+            (self.by("blue", 101e-9), self.by("yellow", 102e-9)), (self.by("blue", 95e-9), self.by("blue", 101e-9)),
+            (self.by("blue", 101e-9), self.by("yellow", 90e-9, 0.2)),
+        ):  # fmt: skip
+            rules = {reason.rule_id for reason in verdict(Role.TIMING, "100n K 63 V-", *pair).reasons}
+            self.assertNotIn("meters.disagree", rules)
+
+
+class Age(unittest.TestCase):
+    """Loss with age on a straight line, from date code, mark and reading."""
+
+    def of(self, text: str, value: float) -> tuple[Word, str]:
+        read = read_marking(text, today=TODAY)
+        answer = judge(Position("C1", Role.X, read, 230, 50), Evidence((farads(value),)), today=TODAY)
+        found = next((r for r in answer.reasons if r.rule_id == "age.loss"), None)
+        return (found.word, found.sentence) if found else (Word.KEEP, "")
+
+    def test_worked_example(self) -> None:
+        """1 µF of week 23, 2019, read in June 2026 as 0.86: 14 % in 7 years, 0.02 a year; 0.06 above 0.80 last 3 years."""
+        word, sentence = self.of("1 µF K X2 305~ 1923", 0.86e-6)
+        self.assertEqual(word, Word.KEEP)
+        self.assertIn("lost 14 % in 7 years; on a straight line it crosses 800 nF about 2029", sentence)
+        self.assertEqual(self.of("1 µF K X2 305~ 1923", 0.82e-6)[0], Word.WATCH)  # one year and a half is left
+
+    def test_nothing_is_said_of_new_of_undated_and_of_whole_parts(self) -> None:
+        for text, value in (("1 µF K X2 305~ 2523", 0.9e-6), ("1 µF K X2 305~", 0.9e-6), ("1 µF K X2 305~ 1923", 1.02e-6)):
+            self.assertEqual(self.of(text, value), (Word.KEEP, ""), text)
+
+
+class TouchCurrents(unittest.TestCase):
+    """I = 2πf · 1.1 V · C of the Y parts together."""
+
+    def test_worked_example(self) -> None:
+        """Two of 3.3 nF +20 %: 3.96 nF each; 2π · 50 · 253 · 3.96 nF = 0.315 mA, both 0.629 mA with the neutral open."""
+        rows = touch_limits(limits_table(), None, "")
+        found = touch_current([3.96e-9], [3.96e-9], 230, 50, rows)
+        self.assertAlmostEqual(found.normal_a * 1000, 0.3147, places=3)
+        self.assertAlmostEqual(found.neutral_open_a * 1000, 0.6295, places=3)
+        met = {check.row.id for check in found.checks if check.meets}
+        self.assertIn("IEC 60335-1 (class I portable)", met)
+        self.assertNotIn("IEC 60335-1 (class II)", met)
+        self.assertFalse(any(check.meets for check in found.checks if check.row.equipment == "medical"))
+
+    def test_limits_follow_the_equipment_and_its_class(self) -> None:
+        def ids(standard: str, protection: str) -> list[str]:
+            return [row.id for row in touch_limits(limits_table(), standard, protection)]
+
+        self.assertEqual(ids("IEC 60335-1 (22.5)", "II"), ["IEC 60335-1 (class II)"])
+        self.assertEqual(len(ids("IEC 60335-1 (22.5)", "I")), 3)
+        self.assertEqual(ids("IEC 62368-1 (5.5.2.2)", "II"), ["IEC 62368-1 (ES1)"])
+        self.assertEqual(ids("IEC 61800-5-1", "I"), [])
+
+    @given(st.lists(st.floats(1e-12, 1e-6), max_size=4), st.lists(st.floats(1e-12, 1e-6), max_size=4))
+    def test_an_open_neutral_is_never_better(self, line: list[float], neutral: list[float]) -> None:
+        found = touch_current(line, neutral, 230, 50)
+        self.assertGreaterEqual(found.neutral_open_a, found.normal_a)
+        self.assertLessEqual(found.neutral_open_a, 2 * found.normal_a * (1 + 1e-9))
+
+
 class Typed(unittest.TestCase):
     """Readings as technicians type them."""
 
@@ -203,7 +296,7 @@ class Properties(unittest.TestCase):
         words = {verdict(role, text, farads(value)).word, verdict(role, text, fine).word}
         self.assertFalse({Word.REPLACE, Word.KEEP} <= words)
 
-    @given(st.sampled_from(list(Role)), st.floats(1e-9, 1e-4), st.sampled_from(list(Sign)))
+    @given(st.sampled_from(list(Role)), st.floats(1e-9, 1e-4), st.sampled_from(sorted(CONDEMNING)))
     def test_a_condemning_sign_condemns_in_every_role(self, role: Role, value: float, sign: Sign) -> None:
         self.assertEqual(verdict(role, "1 µF X2 305~", farads(value), signs=frozenset({sign})).word, Word.CONDEMN)
 

@@ -48,6 +48,7 @@ class DischargeLimit:
     up_to_v: float | None = None
     above_v: float = 0.0
     charge_c: float | None = None
+    protection: str = ""
     changed: str = ""
 
     @property
@@ -118,6 +119,7 @@ def _row(row: dict[str, Any]) -> DischargeLimit:
         up_to_v=row.get("up_to_v"),
         above_v=row.get("above_v", 0.0),
         charge_c=row["charge_uc"] * 1e-6 if "charge_uc" in row else None,
+        protection=row.get("protection", ""),
     )
 
 

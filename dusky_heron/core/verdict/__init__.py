@@ -4,10 +4,18 @@ import datetime
 from collections.abc import Mapping
 
 from dusky_heron.core.model import ROLE_TITLES, SEVERITY, Evidence, Finding, Limit, Position, Verdict, Word
-from dusky_heron.core.verdict import capacitance, electrolytic, insulation, looks, ratings
+from dusky_heron.core.verdict import age, capacitance, electrolytic, insulation, looks, meters, ratings
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
-RULES: tuple[Rule, ...] = (*capacitance.RULES, *ratings.RULES, *electrolytic.RULES, *insulation.RULES, *looks.RULES)
+RULES: tuple[Rule, ...] = (
+    *capacitance.RULES,
+    *ratings.RULES,
+    *electrolytic.RULES,
+    *insulation.RULES,
+    *meters.RULES,
+    *age.RULES,
+    *looks.RULES,
+)
 RULES_VERSION = "2"
 
 

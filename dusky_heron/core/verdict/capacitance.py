@@ -26,7 +26,8 @@ SOURCES = {
 DOUBT_REPLACES = frozenset({Role.Y})  # where a doubt is enough to replace
 
 
-def _window_of(role: Role, section: Section, case: Case) -> Window:
+def window_of(role: Role, section: Section, case: Case) -> Window:
+    """Where the capacitance of a section is healthy in a role, and below which it is lost."""
     low, high, says, source = printed_or(section, case.limits[f"{role}.tolerance"])
     loss = case.limits.get(f"{role}.loss")
     if loss is None:
@@ -37,7 +38,7 @@ def _window_of(role: Role, section: Section, case: Case) -> Window:
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
     role = case.position.role
-    for finding in judge_sections(rule, case, lambda section, known: _window_of(role, section, known)):
+    for finding in judge_sections(rule, case, lambda section, known: window_of(role, section, known)):
         if (
             role in DOUBT_REPLACES
             and finding.word == Word.UNKNOWN

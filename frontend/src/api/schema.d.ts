@@ -676,6 +676,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/touch-current": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Touch Current
+         * @description Touch current of every Y part of a job together, with the earth lost.
+         */
+        get: operations["dusky_heron_assessment_router_touch_current"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/common-terminal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Common Terminal
+         * @description Which of three terminals is common, from the readings between them.
+         */
+        get: operations["dusky_heron_assessment_router_common_terminal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/candidates": {
         parameters: {
             query?: never;
@@ -1273,6 +1313,19 @@ export interface components {
             working_v: number;
         };
         /**
+         * SignOption
+         * @description A sign that can be seen, the word it leads to, and why.
+         */
+        SignOption: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            word: components["schemas"]["Word"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * StandardOut
          * @description A standard that may apply to the equipment, with its discharge limit.
          */
@@ -1282,6 +1335,12 @@ export interface components {
             /** Applies To */
             applies_to: string;
         };
+        /**
+         * Word
+         * @description A verdict, from best to worst: the worst finding decides.
+         * @enum {string}
+         */
+        Word: "keep" | "watch" | "unknown" | "replace" | "condemn";
         /**
          * WordsOut
          * @description What forms offer to choose from, in the core's own words, and the workshop's supply.
@@ -1308,7 +1367,7 @@ export interface components {
             /** Quantities */
             quantities: components["schemas"]["ChoiceOption"][];
             /** Signs */
-            signs: components["schemas"]["ChoiceOption"][];
+            signs: components["schemas"]["SignOption"][];
             supply_voltage: components["schemas"]["Figure"];
             supply_frequency: components["schemas"]["Figure"];
         };
@@ -2317,10 +2376,10 @@ export interface components {
         };
         /**
          * Sign
-         * @description Something seen on a part.
+         * @description Something seen on a part or beside it.
          * @enum {string}
          */
-        Sign: "bulged" | "leaking" | "burnt" | "cracked";
+        Sign: "bulged" | "vent_open" | "leaking" | "burnt" | "holed" | "cracked" | "oil_film" | "corroded" | "solder_blob" | "old_left_connected" | "loose_joint" | "hot_neighbour" | "value_changed" | "old_left_in_place";
         /**
          * VerdictOut
          * @description A verdict with its reasons, worst first.
@@ -2336,12 +2395,6 @@ export interface components {
             /** Rules Version */
             rules_version: string;
         };
-        /**
-         * Word
-         * @description A verdict, from best to worst: the worst finding decides.
-         * @enum {string}
-         */
-        Word: "keep" | "watch" | "unknown" | "replace" | "condemn";
         /**
          * Condition
          * @description How a part was connected while it was measured.
@@ -2387,6 +2440,52 @@ export interface components {
          */
         SeenIn: {
             sign: components["schemas"]["Sign"];
+        };
+        /**
+         * TouchCheckOut
+         * @description One limit of touch current.
+         */
+        TouchCheckOut: {
+            /** Id */
+            id: string;
+            /** Meets */
+            meets: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * TouchOut
+         * @description Touch current of every Y part of a job together; `missing` says what is needed first.
+         */
+        TouchOut: {
+            /** Missing */
+            missing: string;
+            /**
+             * Counted
+             * @default
+             */
+            counted: string;
+            normal?: components["schemas"]["Figure"] | null;
+            neutral_open?: components["schemas"]["Figure"] | null;
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["TouchCheckOut"][];
+        };
+        /**
+         * CommonOut
+         * @description Which terminal is common, the sections from it, and a sentence.
+         */
+        CommonOut: {
+            /** Common */
+            common: string;
+            /** Sections */
+            sections: string[];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * CandidateOut
@@ -3872,6 +3971,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssessmentOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_touch_current: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_common_terminal: {
+        parameters: {
+            query: {
+                ab: string;
+                bc: string;
+                ac: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommonOut"];
                 };
             };
             /** @description What is wrong */

@@ -10,8 +10,11 @@ import ReasonAside from '@/ui/ReasonAside.vue'
 import StageSheet from '@/ui/StageSheet.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 import { VERDICTS } from '@/ui/verdicts'
+import FoldSection from '@/ui/FoldSection.vue'
+import CommonPanel from './CommonPanel.vue'
 import ReadingForm from './ReadingForm.vue'
 import SignPicker from './SignPicker.vue'
+import TouchPanel from './TouchPanel.vue'
 import { useAssessment, useRecordVerdict } from './queries'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
@@ -83,6 +86,14 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         @judged="heading?.focus()"
       />
       <SignPicker class="mt-6" :position-id="position.id" :seen="known.signs" />
+      <FoldSection
+        v-if="position.read.capacitance.length === 2"
+        title="Which terminal is common?"
+        says="from three readings"
+      >
+        <CommonPanel />
+      </FoldSection>
+      <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
       <table v-if="known.readings.length" class="mt-6 w-full text-left">
         <caption class="pb-1 text-left text-small font-semibold text-slate7">
           Readings

@@ -1,32 +1,48 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useWords } from '@/api/words'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import { VERDICTS } from '@/ui/verdicts'
 import { useNoteSign } from './queries'
 
-/** What can be seen on the part; each of these condemns it, whatever it measures. */
+/** What can be seen on the part, by what it leads to, whatever the part measures. */
 const { positionId, seen } = defineProps<{ positionId: string; seen: Schemas['SeenOut'][] }>()
 const { write, pending, general } = useNoteSign(positionId)
 const { data: offered } = useWords()
 const isSeen = (sign: string) => seen.some((row) => row.sign === sign)
+const groups = computed(() =>
+  (['condemn', 'replace', 'watch'] as const).map((word) => ({
+    word,
+    signs: (offered.value?.signs ?? []).filter((sign) => sign.word === word),
+  })),
+)
 </script>
 
 <template>
   <fieldset>
     <legend class="text-small font-semibold text-slate7">Seen on it</legend>
-    <div class="mt-1 flex flex-wrap gap-2">
-      <button
-        v-for="sign in offered?.signs"
-        :key="sign.id"
-        type="button"
-        class="min-h-11 rounded-sm border px-3"
-        :class="isSeen(sign.id) ? 'border-danger bg-danger-w font-semibold' : 'border-slate3 hover:border-ink'"
-        :aria-pressed="isSeen(sign.id)"
-        :disabled="pending || isSeen(sign.id)"
-        @click="write(sign.id as Schemas['Sign'])"
-      >
-        {{ sign.title }}
-      </button>
+    <div
+      v-for="group in groups"
+      :key="group.word"
+      class="mt-1.5 grid gap-x-3 gap-y-1 sm:grid-cols-[6rem_minmax(0,1fr)]"
+    >
+      <span class="pt-2.5 text-small text-slate5">{{ VERDICTS[group.word].title }}</span>
+      <div class="flex flex-wrap gap-2">
+        <button
+          v-for="sign in group.signs"
+          :key="sign.id"
+          type="button"
+          class="min-h-11 rounded-sm border px-3"
+          :class="isSeen(sign.id) ? 'border-danger bg-danger-w font-semibold' : 'border-slate3 hover:border-ink'"
+          :title="sign.sentence"
+          :aria-pressed="isSeen(sign.id)"
+          :disabled="pending || isSeen(sign.id)"
+          @click="write(sign.id as Schemas['Sign'])"
+        >
+          {{ sign.title }}
+        </button>
+      </div>
     </div>
     <ProblemNote class="mt-2" :sentence="general" />
   </fieldset>

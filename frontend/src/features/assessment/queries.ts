@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/vue-query'
-import { toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useWrite } from '@/api/write'
 
@@ -31,4 +31,22 @@ export function useRecordVerdict(id: MaybeRefOrGetter<string>) {
   return useWrite((_: Record<string, never>, headers) =>
     ask(client.POST('/api/positions/{position_id}/verdict', { params: path(id), headers })),
   )
+}
+
+export function useTouchCurrent(job_id: string, enabled: boolean) {
+  return useQuery({
+    queryKey: ['touch', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/touch-current', { params: { path: { job_id } } })),
+    enabled,
+  })
+}
+
+export function useCommon(typed: Ref<{ ab: string; bc: string; ac: string }>) {
+  const query = computed(() => ({ ...typed.value }))
+  return useQuery({
+    queryKey: ['common', query],
+    queryFn: () => ask(client.GET('/api/common-terminal', { params: { query: query.value } })),
+    enabled: computed(() => Object.values(query.value).every((text) => text.trim())),
+    retry: false,
+  })
 }

@@ -1,0 +1,86 @@
+"""Touch current of the Y capacitors on a chassis with the earth lost, against the limits that apply."""
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from dusky_heron.core.discharge.limits import DischargeLimit, find_limit
+from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE
+from dusky_heron.core.planning import MAINS_HIGH
+from dusky_heron.core.quantities import show
+
+MEDICAL = "medical"
+
+
+@dataclass(frozen=True, slots=True)
+class TouchLimit:
+    """One limit of touch current held against it, amperes rms."""
+
+    row: DischargeLimit
+    limit_a: float
+    meets: bool
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class TouchCurrent:
+    """Touch current in amperes rms: in normal wiring, and with the neutral open."""
+
+    normal_a: float
+    neutral_open_a: float
+    checks: tuple[TouchLimit, ...]
+
+
+def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, protection: str) -> tuple[DischargeLimit, ...]:
+    """The limits of touch current that apply to a piece of equipment.
+
+    :param rows: the workshop's limits table
+    :param standard_id: the standard chosen at intake, None or "" when none is: every kind of equipment is returned
+    :param protection: protection class, "I", "II" or "" when not known: every class is returned
+    :returns: rows in the order of the table
+    :raises InputError: an unknown standard
+    :source: scope of each standard, as in the row
+    """
+    rows = tuple(rows)
+    equipment = find_limit(rows, standard_id).equipment if standard_id else None
+    currents = [row for row in rows if row.kind == "current" and (equipment is None or row.equipment == equipment)]
+    return tuple(row for row in currents if not protection or row.protection in ("", protection))
+
+
+def touch_current(
+    line_f: Sequence[float], neutral_f: Sequence[float], supply_v: float, supply_hz: float, rows: Iterable[DischargeLimit] = ()
+) -> TouchCurrent:
+    """Current through a person from a chassis that has lost its earth: I = 2πf · 1.1 V · C.
+
+    In normal wiring only the larger of the two sides carries it; with the neutral open all of them do together. The worse of
+    both is held against each limit.
+
+    :param line_f: capacitances from line to chassis at the top of their tolerance, farads
+    :param neutral_f: capacitances from neutral to chassis at the top of their tolerance, farads
+    :param supply_v: nominal mains, V rms; taken 10 % high
+    :param supply_hz: mains frequency, Hz
+    :param rows: limits of touch current that apply to the equipment, of `touch_limits`
+    :returns: TouchCurrent, amperes rms
+    :raises InputError: a value is out of range
+    :source: IEC 60335-1 and IEC 62368-1, leakage of the supply through Y capacitors; some standards use another factor
+
+    >>> round(touch_current([3.96e-9], [3.96e-9], 230, 50).neutral_open_a * 1000, 3)
+    0.629
+    """
+    for farads in (*line_f, *neutral_f):
+        CAPACITANCE.check("capacitance_f", farads)
+    per_farad = 2 * math.pi * SUPPLY_FREQUENCY.check("supply_hz", supply_hz)
+    per_farad *= MAINS_HIGH * SUPPLY_VOLTAGE.check("supply_v", supply_v)
+    normal = per_farad * max(sum(line_f), sum(neutral_f))
+    neutral_open = per_farad * (sum(line_f) + sum(neutral_f))
+    return TouchCurrent(normal, neutral_open, tuple(_check(row, neutral_open) for row in rows))
+
+
+def _check(row: DischargeLimit, current_a: float) -> TouchLimit:
+    limit = (row.value or 0.0) / 1000
+    meets = current_a <= limit and row.equipment != MEDICAL
+    if row.equipment == MEDICAL:
+        sentence = "Medical equipment: a changed Y part is not approved here, whatever it carries."
+    else:
+        sentence = f"{show(current_a, 'A')}: {'within' if meets else 'above'} {show(limit, 'A')}."
+    return TouchLimit(row, limit, meets, sentence)
