@@ -11,6 +11,7 @@ from django.utils import timezone
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
 from dusky_heron.assessment.schemas import (
     AssessmentOut,
+    BarOut,
     CommonOut,
     FindingOut,
     ReadingOut,
@@ -20,6 +21,7 @@ from dusky_heron.assessment.schemas import (
     TouchCheckOut,
     TouchOut,
     VerdictOut,
+    ZoneOut,
 )
 from dusky_heron.core import model as core
 from dusky_heron.core import touch_current as core_touch
@@ -28,6 +30,7 @@ from dusky_heron.core.markings.model import Section
 from dusky_heron.core.metering import find_common
 from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.verdict import judge
+from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.jobs.queries import core_position, core_positions
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
@@ -39,12 +42,14 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
     _, position, _ = core_position(actor, position_id)
     readings = list(Reading.objects.filter(position_id=position_id))
     signs = list(SeenSign.objects.filter(position_id=position_id))
-    verdict = judge(position, _evidence(readings, signs), today=timezone.localdate())
+    known = _evidence(readings, signs)
+    verdict = judge(position, known, today=timezone.localdate())
     recorded = RecordedVerdict.objects.filter(position_id=position_id).last()
     shown = _show_verdict(verdict)
     return AssessmentOut(
         readings=[show_reading(r) for r in readings],
         signs=[SeenOut.from_row(s) for s in signs],
+        bars=[bar for number in range(len(position.marking.sections)) if (bar := _bar(position, number, known))],
         verdict=shown,
         recorded=RecordedOut.from_row(recorded) if recorded else None,
         differs=recorded is None or recorded.word != shown.word or json.loads(recorded.reasons) != reasons_of(shown),
@@ -57,6 +62,40 @@ def evidence(position_id: UUID) -> core.Evidence:
 
 
 OPEN = ("ol", "o.l", "open", "---")  # what a meter shows between terminals that nothing joins
+
+
+def _bar(position: core.Position, number: int, known: core.Evidence) -> BarOut | None:
+    """A section drawn on what its capacitance may be."""
+    found = zones(position, number, known)
+    if not found:
+        return None
+    start, end = found[0].low_f, found[-1].high_f
+    marked, reading = position.marking.sections[number].capacitance_f, known.screening(number)
+
+    def share(farads: float) -> float:
+        return round(min(max((farads - start) / (end - start), 0.0), 1.0), 5)
+
+    return BarOut(
+        section=number,
+        zones=[
+            ZoneOut(
+                word=zone.word,
+                says=zone.says,
+                start=share(zone.low_f),
+                width=share(zone.high_f) - share(zone.low_f),
+                edge=Figure.of(zone.high_f, "F"),
+            )
+            for zone in found
+        ],
+        marked=share(marked),
+        marked_value=Figure.of(marked, "F"),
+        reading=Figure.of(reading.value, "F") if reading else None,
+        at=share(reading.value) if reading else None,
+        low=share(reading.low) if reading else None,
+        high=share(reading.high) if reading else None,
+    )
+
+
 NO_Y = "No Y position is named: nothing known leads to the chassis."
 
 

@@ -78,11 +78,35 @@ class RecordedOut(Schema):
     by_name: str
 
 
+class ZoneOut(Schema):
+    """A stretch of capacitance on a bar, as shares of its length, and the value at its upper end."""
+
+    word: Word
+    says: str
+    start: float
+    width: float
+    edge: Figure
+
+
+class BarOut(Schema):
+    """A section on its window: zones, the marked value and the newest reading with its interval, as shares of the bar."""
+
+    section: int
+    zones: list[ZoneOut]
+    marked: float
+    marked_value: Figure
+    reading: Figure | None
+    at: float | None
+    low: float | None
+    high: float | None
+
+
 class AssessmentOut(Schema):
     """Everything known about the part in a position; `differs` when the verdict is not the recorded one."""
 
     readings: list[ReadingOut]
     signs: list[SeenOut]
+    bars: list[BarOut]
     verdict: VerdictOut
     recorded: RecordedOut | None
     differs: bool

@@ -208,6 +208,8 @@ class Assessing(BrowserTest):
         page.press("3")
         page.see("Replace CX1")
         page.press(".")
+        bar = self.browser.find_element("css selector", "figure svg").get_attribute("aria-label")
+        self.assertIn("healthy up to 3.96 nF", bar.replace("\u00a0", " "))
         page.see("Touch current, earth lost", "629 µA", "315 µA", "within 750 µA")
         page.press("n")
         page.see("Add a position")

@@ -1,6 +1,7 @@
 """Every role: a good, a bad, a marginal and an insufficient case, with the arithmetic; and what holds for all of them."""
 
 import datetime
+import itertools
 import math
 import unittest
 
@@ -27,6 +28,7 @@ from dusky_heron.core.model import (
 )
 from dusky_heron.core.touch_current import touch_current, touch_limits
 from dusky_heron.core.verdict import RULES, judge
+from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta
 from dusky_heron.core.verdict.insulation import insulation_limit
 from dusky_heron.core.verdict.looks import CONDEMNING, CONSEQUENCES
@@ -254,6 +256,28 @@ class TouchCurrents(unittest.TestCase):
         found = touch_current(line, neutral, 230, 50)
         self.assertGreaterEqual(found.neutral_open_a, found.normal_a)
         self.assertLessEqual(found.neutral_open_a, 2 * found.normal_a * (1 + 1e-9))
+
+
+class Zones(unittest.TestCase):
+    """What is drawn agrees with what is judged."""
+
+    @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.6))
+    def test_a_reading_wholly_inside_a_zone_gets_its_word(self, row, share: float) -> None:  # type: ignore[no-untyped-def]
+        role, text, good, *_ = row
+        reading = farads(share * good)
+        place = Position("C1", role, read_marking(text), 230, 50)
+        drawn = zones(place, 0, Evidence((reading,)))
+        for left, right in itertools.pairwise(drawn):
+            self.assertEqual(left.high_f, right.low_f)
+        self.assertTrue(drawn[0].low_f <= reading.low and reading.high <= drawn[-1].high_f)
+        inside = next((zone for zone in drawn if zone.low_f < reading.low and reading.high < zone.high_f), None)
+        if inside:
+            found = next(r for r in verdict(role, text, reading).reasons if r.rule_id == f"{role}.capacitance")
+            allowed = {Word.KEEP, Word.WATCH} if inside.word == Word.KEEP else {inside.word}  # near the edge is watched
+            self.assertIn(found.word, allowed)
+
+    def test_a_role_without_rules_draws_nothing(self) -> None:
+        self.assertEqual(zones(Position("C1", Role.POWER_FACTOR, read_marking("10 µF 400 V~")), 0, Evidence()), ())
 
 
 class Typed(unittest.TestCase):

@@ -1,10 +1,12 @@
 """Capacitance of every role: printed tolerance, else the usual one of the role; what loss may still be watched."""
 
-from collections.abc import Iterator
+import datetime
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
 from dusky_heron.core.markings.model import Section
-from dusky_heron.core.model import Finding, Role, Word
-from dusky_heron.core.verdict.registry import Case, Rule
+from dusky_heron.core.model import Evidence, Finding, Limit, Position, Role, Word
+from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 from dusky_heron.core.verdict.windows import Window, judge_sections, printed_or
 
 SOURCES = {
@@ -34,6 +36,47 @@ def window_of(role: Role, section: Section, case: Case) -> Window:
         return Window(low, high, low, says, source)
     lost = min(low, section.capacitance_f * (1 - loss.value))
     return Window(low, high, lost, says, f"{source}; {loss.value * 100:g} % loss by {loss.source}")
+
+
+@dataclass(frozen=True, slots=True)
+class Zone:
+    """A stretch of capacitance and the word a reading wholly inside it leads to; farads."""
+
+    word: Word
+    says: str
+    low_f: float
+    high_f: float
+
+
+SHOWN_LOW, SHOWN_HIGH = 0.6, 1.3  # of the marked value: how much is drawn when nothing lies outside it
+
+
+def zones(position: Position, number: int, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS) -> tuple[Zone, ...]:
+    """What each capacitance of a section would mean in its role, lowest first; empty for a role without a window.
+
+    :param position: the place with its part's marking
+    :param number: the section
+    :param evidence: a reading outside the usual stretch widens it
+    :param limits: limits by id
+    :returns: zones without gaps, from below the lowest to above the highest that is drawn
+    :raises InputError: never
+    :source: as the capacitance rule of the role
+    """
+    section = position.marking.sections[number]
+    if f"{position.role}.tolerance" not in limits:
+        return ()
+    window = window_of(position.role, section, Case(position, evidence, limits, datetime.date.min))
+    reading = evidence.screening(number)
+    low, high = section.capacitance_f * SHOWN_LOW, max(section.capacitance_f, window.high_f) * SHOWN_HIGH
+    if reading:
+        low, high = min(low, reading.low), max(high, reading.high)
+    edges = (
+        Zone(Word.REPLACE, "lost", low, window.watch_low_f),
+        Zone(Word.WATCH, "watch", window.watch_low_f, window.low_f),
+        Zone(Word.KEEP, "healthy", window.low_f, window.high_f),
+        Zone(Word.REPLACE, "too high", window.high_f, high),
+    )
+    return tuple(zone for zone in edges if zone.high_f > zone.low_f)
 
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:

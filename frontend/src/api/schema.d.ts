@@ -2300,10 +2300,32 @@ export interface components {
             readings: components["schemas"]["ReadingOut"][];
             /** Signs */
             signs: components["schemas"]["SeenOut"][];
+            /** Bars */
+            bars: components["schemas"]["BarOut"][];
             verdict: components["schemas"]["VerdictOut"];
             recorded: components["schemas"]["RecordedOut"] | null;
             /** Differs */
             differs: boolean;
+        };
+        /**
+         * BarOut
+         * @description A section on its window: zones, the marked value and the newest reading with its interval, as shares of the bar.
+         */
+        BarOut: {
+            /** Section */
+            section: number;
+            /** Zones */
+            zones: components["schemas"]["ZoneOut"][];
+            /** Marked */
+            marked: number;
+            marked_value: components["schemas"]["Figure"];
+            reading: components["schemas"]["Figure"] | null;
+            /** At */
+            at: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
         };
         /**
          * FindingOut
@@ -2394,6 +2416,20 @@ export interface components {
             next_measurement: string | null;
             /** Rules Version */
             rules_version: string;
+        };
+        /**
+         * ZoneOut
+         * @description A stretch of capacitance on a bar, as shares of its length, and the value at its upper end.
+         */
+        ZoneOut: {
+            word: components["schemas"]["Word"];
+            /** Says */
+            says: string;
+            /** Start */
+            start: number;
+            /** Width */
+            width: number;
+            edge: components["schemas"]["Figure"];
         };
         /**
          * Condition

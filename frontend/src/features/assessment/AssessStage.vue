@@ -14,6 +14,7 @@ import FoldSection from '@/ui/FoldSection.vue'
 import CommonPanel from './CommonPanel.vue'
 import ReadingForm from './ReadingForm.vue'
 import SignPicker from './SignPicker.vue'
+import ToleranceBar from './ToleranceBar.vue'
 import TouchPanel from './TouchPanel.vue'
 import { useAssessment, useRecordVerdict } from './queries'
 
@@ -71,6 +72,12 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
           /></span>
         </p>
       </div>
+      <ToleranceBar
+        v-for="bar in known.bars"
+        :key="bar.section"
+        :bar
+        :name="known.bars.length > 1 ? `section ${bar.section + 1}` : position.name"
+      />
       <div class="mt-5 flex flex-wrap gap-3">
         <ActionButton v-if="replaceable" primary hint="4" @click="find">Find a replacement</ActionButton>
         <ActionButton v-if="known.differs && known.recorded" :disabled="pending" @click="record({})"
