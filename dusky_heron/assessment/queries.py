@@ -26,8 +26,7 @@ from dusky_heron.assessment.schemas import (
 from dusky_heron.core import model as core
 from dusky_heron.core import touch_current as core_touch
 from dusky_heron.core.errors import CAPACITANCE
-from dusky_heron.core.markings.model import Section
-from dusky_heron.core.metering import find_common
+from dusky_heron.core.metering import find_common, reads_open
 from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.verdict import judge
 from dusky_heron.core.verdict.capacitance import zones
@@ -59,9 +58,6 @@ def assessment(actor: Actor, position_id: UUID) -> AssessmentOut:
 def evidence(position_id: UUID) -> core.Evidence:
     """Readings and signs of a position the asker may see. Two statements."""
     return _evidence(list(Reading.objects.filter(position_id=position_id)), list(SeenSign.objects.filter(position_id=position_id)))
-
-
-OPEN = ("ol", "o.l", "open", "---")  # what a meter shows between terminals that nothing joins
 
 
 def _bar(position: core.Position, number: int, known: core.Evidence) -> BarOut | None:
@@ -105,13 +101,13 @@ def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
     Which side of the line each is on is not written down: half of them are taken to be on each side.
     """
     job, positions = core_positions(actor, job_id)
-    to_chassis = [(p, sum(s.high_f or s.capacitance_f for s in _y_sections(p))) for p in positions if _y_sections(p)]
+    to_chassis = [(p, value) for p in positions if (value := core_touch.to_chassis(p))]
     if not to_chassis or to_chassis[0][0].supply_v is None or to_chassis[0][0].supply_hz is None:
         return TouchOut(missing=NO_Y)
-    farads = sorted((value for _, value in to_chassis), reverse=True)
     first = to_chassis[0][0]
+    line, neutral = core_touch.on_both_sides([value for _, value in to_chassis])
     rows = core_touch.touch_limits(limits_of_workshop(actor), job.standard, job.protection_class)
-    found = core_touch.touch_current(farads[::2], farads[1::2], first.supply_v or 0.0, first.supply_hz or 0.0, rows)
+    found = core_touch.touch_current(line, neutral, first.supply_v or 0.0, first.supply_hz or 0.0, rows)
     return TouchOut(
         missing="",
         counted=", ".join(f"{p.name} {show(value, 'F')}" for p, value in to_chassis),
@@ -119,14 +115,6 @@ def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
         neutral_open=Figure.of(found.neutral_open_a, "A"),
         checks=[TouchCheckOut(id=c.row.id, meets=c.meets, sentence=c.sentence, source=c.row.source) for c in found.checks],
     )
-
-
-def _y_sections(position: core.Position) -> list[Section]:
-    """What a position puts between line or neutral and the chassis: its Y sections, or all of a part in a Y place."""
-    sections = list(position.marking.sections)
-    if position.role == core.Role.Y:
-        return sections
-    return [s for s in sections if len(sections) > 1 and any(c.name.startswith("Y") for c in s.classes)]
 
 
 def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
@@ -208,7 +196,7 @@ def show_reading(reading: Reading) -> ReadingOut:
 def common_terminal(readings: Mapping[tuple[str, str], str]) -> CommonOut:
     """The common terminal of a part with two sections, from its three pairs as typed. No statement."""
     typed = {
-        pair: None if text.strip().lower() in OPEN else parse_quantity(text, "F", CAPACITANCE, field="".join(pair))
+        pair: None if reads_open(text) else parse_quantity(text, "F", CAPACITANCE, field="".join(pair))
         for pair, text in readings.items()
     }
     found = find_common(typed)

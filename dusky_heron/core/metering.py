@@ -92,6 +92,12 @@ class Value:
     high: float
 
 
+def reads_open(text: str) -> bool:
+    """Whether what was typed is what a meter shows, or a technician writes, where nothing joins two points."""
+    typed = text.strip().lower()
+    return typed == "open" or typed in NO_READING or typed in DASHES
+
+
 def read_value(text: str, quantity: Quantity, accuracy: Accuracy) -> Value:
     """A reading as typed from a meter: a value, `>60M` for one beyond its range, `OL`, `0.L` or `---` for none.
 

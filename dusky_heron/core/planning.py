@@ -7,7 +7,17 @@ from math import sqrt
 from dusky_heron.core.energy import Hazard, classify
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import ROLE_BASIS, Arrangement, Basis, Role, Surroundings
+from dusky_heron.core.model import (
+    ROLE_BASIS,
+    Arrangement,
+    Basis,
+    Condition,
+    Evidence,
+    Position,
+    Quantity,
+    Role,
+    Surroundings,
+)
 from dusky_heron.core.quantities import show
 
 MAINS_HIGH = 1.10  # mains 10 % above nominal (IEC 60038)
@@ -214,6 +224,62 @@ def worst_share(marking: Marking, around: Surroundings) -> float:
         return high / (high + others * low)
     smallest = sum(section.low_f or section.capacitance_f for section in marking.sections)
     return (1 / smallest) / (1 / smallest + others / marking.highest_f)
+
+
+def measured_high(marking: Marking, evidence: Evidence) -> float | None:
+    """The most a part may have by any reading of its capacitance; of several sections none speaks for all.
+
+    :param marking: what is printed
+    :param evidence: readings of the part
+    :returns: farads, or None when nothing was read
+    :raises InputError: never
+    :source: the upper end of each reading's interval
+    """
+    if len(marking.sections) != 1:
+        return None
+    taken = [r.high for r in evidence.of(0, Quantity.CAPACITANCE) if r.condition != Condition.NEW_PART]
+    return max(taken, default=None)
+
+
+def explain_readings(marking: Marking, evidence: Evidence) -> str:
+    """Why a low reading did not lower a plan, or that a high one raised it; nothing when neither is so."""
+    for number, section in enumerate(marking.sections):
+        reading = evidence.screening(number)
+        if reading and reading.high < (section.low_f or section.capacitance_f):
+            marked = show(section.capacitance_f, "F")
+            return f"It reads {show(reading.value, 'F')}; planned with the marked {marked}: a broken joint can remake."
+        if reading and len(marking.sections) == 1 and reading.high > marking.highest_f:
+            return f"It reads {show(reading.value, 'F')}, more than its mark allows: planned with the reading's upper limit."
+    return ""
+
+
+def first_voltage(position: Position, charge: PlannedCharge) -> float:
+    """The first voltage a standard judges a discharge by: √2 × supply for a part across the mains, else what is planned.
+
+    :param position: the place
+    :param charge: what was planned for it
+    :returns: volts
+    :raises InputError: never
+    :source: limits of plug pins and capacitors are stated at rated voltage
+    """
+    return sqrt(2) * position.supply_v if position.supply_v and _across_mains(position, charge) else charge.each_v
+
+
+def continuous_voltage(position: Position, charge: PlannedCharge) -> float:
+    """The volts a resistor across a part bears for good: the supply (rms, +10 %) across the mains, else what is planned.
+
+    :param position: the place
+    :param charge: what was planned for it
+    :returns: volts
+    :raises InputError: never
+    :source: mains tolerance of IEC 60038
+    """
+    return position.supply_v * MAINS_HIGH if position.supply_v and _across_mains(position, charge) else charge.each_v
+
+
+def _across_mains(position: Position, charge: PlannedCharge) -> bool:
+    basis = position.surroundings.basis or ROLE_BASIS.get(position.role, Basis.UNKNOWN)
+    return basis == Basis.MAINS and charge.discharges == 1
 
 
 def recharged_by(role: Role | None, surroundings: Surroundings) -> str:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from dusky_heron.core.discharge.limits import DischargeLimit, find_limit
 from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE
+from dusky_heron.core.model import Position, Role
 from dusky_heron.core.planning import MAINS_HIGH
 from dusky_heron.core.quantities import show
 
@@ -29,6 +30,32 @@ class TouchCurrent:
     normal_a: float
     neutral_open_a: float
     checks: tuple[TouchLimit, ...]
+
+
+def to_chassis(position: Position) -> float:
+    """What a position puts between the mains and the chassis: its Y sections, or all of a part in a Y place.
+
+    :param position: a place with its part's marking
+    :returns: farads at the top of the tolerance; 0 for a part that does not lead there
+    :raises InputError: never
+    :source: the largest value within tolerance carries most
+    """
+    sections = list(position.marking.sections)
+    if position.role != Role.Y:
+        sections = [s for s in sections if len(sections) > 1 and any(c.name.startswith("Y") for c in s.classes)]
+    return sum(s.high_f or s.capacitance_f for s in sections)
+
+
+def on_both_sides(farads: Sequence[float]) -> tuple[list[float], list[float]]:
+    """Capacitances shared between line and neutral where nobody wrote down which is where: the largest alternate.
+
+    :param farads: each part that leads to the chassis
+    :returns: those on the line side, and those on the neutral side
+    :raises InputError: never
+    :source: Y parts are fitted in pairs; with the neutral open all of them count, whichever side they are on
+    """
+    ordered = sorted(farads, reverse=True)
+    return ordered[::2], ordered[1::2]
 
 
 def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, protection: str) -> tuple[DischargeLimit, ...]:

@@ -117,6 +117,23 @@ def bled(charge: PlannedCharge, limit: WorkingLimit, bleeder: Bleeder | None, di
     return (*found, Bled("open: only leakage", None, tuple(leaking)))
 
 
+def counted_resistance(fitted: Bleeder | None) -> tuple[float | None, str]:
+    """The resistance a bleeder counts with against limits: measured before marked, and never when it is open.
+
+    :param fitted: the bleeder, None when nothing is fitted
+    :returns: ohms, None where only leakage is left, and how it was counted in words
+    :raises InputError: never
+    :source: a bleeder is never trusted by its mark alone: +5 %
+    """
+    if fitted is None:
+        return None, "nothing is fitted"
+    if fitted.open:
+        return None, "measured open"
+    if fitted.measured_ohm:
+        return fitted.measured_ohm, f"as measured, {show(fitted.measured_ohm, 'Ω')}"
+    return fitted.marked_ohm * (1 + TOLERANCE), f"as marked, {show(fitted.marked_ohm, 'Ω')} +5 %, not measured"
+
+
 def split(bleeder: Bleeder, voltage_v: float) -> Split:
     """How the resistors of a bleeder share a voltage, and what the others bear when one fails short.
 

@@ -9,6 +9,7 @@ from dusky_heron.core.discharge.falling import voltage_after
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
 from dusky_heron.core.discharge.rebound import DIELECTRICS
 from dusky_heron.core.errors import SUPPLY_VOLTAGE
+from dusky_heron.core.model import Position
 from dusky_heron.core.planning import MAINS_HIGH
 
 AFTER_S = (1.0, 2.0, 5.0)
@@ -60,3 +61,16 @@ def plug_pins(capacitance_f: float, bleeder_ohm: float | None, supply_v: float, 
         ),
         check_limits([row for row in rows if row.place == PLUG_PINS], capacitance_f, ohm, peak, peak * MAINS_HIGH),
     )
+
+
+def across_line(position: Position) -> float:
+    """What a position puts across the line: its X sections at the top of their tolerance; of one without classes all.
+
+    :param position: a place with its part's marking
+    :returns: farads
+    :raises InputError: never
+    :source: the largest value within tolerance holds its voltage longest
+    """
+    sections = position.marking.sections
+    x = [s for s in sections if any(c.name.startswith("X") for c in s.classes)] or list(sections)
+    return sum(s.high_f or s.capacitance_f for s in x) * position.surroundings.count

@@ -8,9 +8,8 @@ from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import find_limit
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering import last_digit
-from dusky_heron.core.model import ROLE_BASIS, Basis
-from dusky_heron.core.planning import MAINS_HIGH
-from dusky_heron.core.quantities import show, show_range, show_time
+from dusky_heron.core.planning import continuous_voltage
+from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, Fall
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
 from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, TargetOut
@@ -106,10 +105,8 @@ def design(actor: Actor, position_id: UUID, limit_id: str, working_v: float) -> 
     found = planned(actor, position_id)
     if found is None:
         raise InputError("limit", NO_VOLTAGE)
-    row, charge, position = find_limit(found.rows, limit_id), found.charge, found.position
-    basis = position.surroundings.basis or ROLE_BASIS.get(position.role, Basis.UNKNOWN)
-    alternating = basis == Basis.MAINS and position.supply_v is not None and charge.discharges == 1
-    continuous = (position.supply_v or 0.0) * MAINS_HIGH if alternating else charge.each_v
+    row, charge = find_limit(found.rows, limit_id), found.charge
+    continuous = continuous_voltage(found.position, charge)
     made = design_bleeder(row, charge.highest_f, charge.each_v, continuous, working_v)
     total = made.each_ohm * made.count
     several = f"{made.count} × {show(made.each_ohm, 'Ω')} in series" if made.count > 1 else show(made.each_ohm, "Ω")
@@ -124,8 +121,7 @@ def design(actor: Actor, position_id: UUID, limit_id: str, working_v: float) -> 
         time=Figure.of_time(made.seconds),
         sentence=(
             f"{several}, each at least {show(made.each_rated_w, 'W', digits=2)} and {show(working_v, 'V')}: "
-            f"{show_range(0.0, row.target_v(charge.highest_f, charge.each_v), 'V').split(' to ')[1]} after "
-            f"{show_time(made.seconds)} at worst."
+            f"{show(row.target_v(charge.highest_f, charge.each_v), 'V')} after {show_time(made.seconds)} at worst."
         ),
         source=row.source,
     )

@@ -2,9 +2,10 @@
 
 from uuid import UUID
 
+from dusky_heron.core.discharge import bleeders
 from dusky_heron.core.discharge import pins as core
 from dusky_heron.core.discharge.limits import limits_of
-from dusky_heron.core.model import Position, Role
+from dusky_heron.core.model import Role
 from dusky_heron.core.quantities import show
 from dusky_heron.discharge.queries import shown
 from dusky_heron.discharge.schemas import PinOut, PinsOut
@@ -22,12 +23,12 @@ def plug_pins(actor: Actor, job_id: UUID) -> PinsOut:
     across = [p for p in positions if p.role == Role.X]
     if not across or across[0].supply_v is None:
         return PinsOut(missing=NONE)
-    farads = sum(_across_line(p) for p in across)
+    farads = sum(core.across_line(p) for p in across)
     siemens, said = 0.0, []
     for position in across:
-        ohm, counted = shown.counted_resistance(position.surroundings.bleeder)
+        ohm, counted = bleeders.counted_resistance(position.surroundings.bleeder)
         siemens += 1 / ohm if ohm else 0.0
-        said.append(f"{position.name} {show(_across_line(position), 'F')}, bleeder {counted}")
+        said.append(f"{position.name} {show(core.across_line(position), 'F')}, bleeder {counted}")
     rows = limits_of(
         limits_of_workshop(actor), job.standard or None, role=None, capacitance_f=farads, from_v=across[0].supply_v * 2**0.5
     )
@@ -42,10 +43,3 @@ def plug_pins(actor: Actor, job_id: UUID) -> PinsOut:
         ],
         checks=[shown.check(c) for c in found.checks],
     )
-
-
-def _across_line(position: Position) -> float:
-    """What a position puts across the line: its X sections, at the top of their tolerance; of one without classes all."""
-    sections = position.marking.sections
-    x = [s for s in sections if any(c.name.startswith("X") for c in s.classes)] or list(sections)
-    return sum(s.high_f or s.capacitance_f for s in x) * position.surroundings.count

@@ -16,8 +16,8 @@ from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Condition, Evidence, Position, Quantity
-from dusky_heron.core.quantities import parse_quantity, show
+from dusky_heron.core.model import Evidence, Position
+from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.core.roles import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
 from dusky_heron.discharge.queries import shown
@@ -86,20 +86,12 @@ def planned(actor: Actor, position_id: UUID) -> Planned | None:
         role=position.role,
         supply_v=position.supply_v,
         surroundings=position.surroundings,
-        measured_high_f=_measured_high(position, known),
+        measured_high_f=core.measured_high(position.marking, known),
     )
     if charge is None:
         return None
     limit = working_limit(job.standard or None, charge.highest_f, charge.each_v, rows=rows)
     return Planned(found, position, job, known, charge, limit, rows)
-
-
-def _measured_high(position: Position, known: Evidence) -> float | None:
-    """The most a part may have by any reading of its capacitance; of several sections none speaks for all."""
-    if len(position.marking.sections) != 1:
-        return None
-    taken = [r.high for r in known.of(0, Quantity.CAPACITANCE) if r.condition != Condition.NEW_PART]
-    return max(taken, default=None)
 
 
 def plan(actor: Actor, position_id: UUID) -> PlanOut:
@@ -120,7 +112,7 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
         points=list(banks.discharge_points(marking, around, position.name)),
         string=shown.string(string) if string else None,
         recharged=core.recharged_by(position.role, around),
-        planned_with=_planned_with(found),
+        planned_with=core.explain_readings(marking, found.evidence),
         working_limit=Figure.of(found.limit.target_v, "V"),
         working_limit_source=found.limit.source,
         tools=[shown.tool(tool) for tool in tools],
@@ -142,19 +134,6 @@ def _applying(found: Planned) -> tuple[DischargeLimit, ...]:
         capacitance_f=charge.highest_f,
         from_v=charge.each_v,
     )
-
-
-def _planned_with(found: Planned) -> str:
-    """Why a reading did not lower the plan, or that one raised it."""
-    marking = found.position.marking
-    for number, section in enumerate(marking.sections):
-        reading = found.evidence.screening(number)
-        if reading and reading.high < (section.low_f or section.capacitance_f):
-            marked = show(section.capacitance_f, "F")
-            return f"It reads {show(reading.value, 'F')}; planned with the marked {marked}: a broken joint can remake."
-        if reading and len(marking.sections) == 1 and reading.high > marking.highest_f:
-            return f"It reads {show(reading.value, 'F')}, more than its mark allows: planned with the reading's upper limit."
-    return ""
 
 
 def _proof(actor: Actor, found: Planned) -> ProofAsked:

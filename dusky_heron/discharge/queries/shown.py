@@ -1,6 +1,5 @@
 """The core's results as the API shows them."""
 
-from math import sqrt
 from uuid import UUID
 
 from dusky_heron.core import energy
@@ -9,8 +8,8 @@ from dusky_heron.core.discharge import rebound as core_rebound
 from dusky_heron.core.discharge.falling import TargetTime
 from dusky_heron.core.discharge.limits import CHECK_EDITION, DischargeLimit, WorkingLimit
 from dusky_heron.core.discharge.tools import Tool
-from dusky_heron.core.model import ROLE_BASIS, Basis, Bleeder, Position, Role
-from dusky_heron.core.planning import PlannedCharge, circuit_cautions, explain_charge
+from dusky_heron.core.model import Bleeder, Position, Role
+from dusky_heron.core.planning import PlannedCharge, circuit_cautions, explain_charge, first_voltage
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.schemas import (
     BledOut,
@@ -126,12 +125,9 @@ def bleeder(
     """What is fitted to empty a position: balancing resistors count as bleeders of a string."""
     around = position.surroundings
     fitted = around.bleeder or (Bleeder(around.balancing_ohm) if around.balancing_ohm else None)
-    ohm, counted = counted_resistance(fitted)
+    ohm, counted = bleeders.counted_resistance(fitted)
     leakage = core_rebound.DIELECTRICS[dielectric]["rc_high_s"] / planned.highest_f
-    basis = around.basis or ROLE_BASIS.get(position.role, Basis.UNKNOWN)
-    at_mains = basis == Basis.MAINS and position.supply_v and planned.discharges == 1
-    rated = sqrt(2) * position.supply_v if at_mains and position.supply_v else planned.each_v
-    checks = bleeders.check_limits(rows, planned.highest_f, ohm or leakage, rated, planned.each_v)
+    checks = bleeders.check_limits(rows, planned.highest_f, ohm or leakage, first_voltage(position, planned), planned.each_v)
     states = bleeders.bled(planned, limit, fitted, dielectric)
     leaking = states[-1].times[0]
     return BleederOut(
@@ -153,17 +149,6 @@ def bleeder(
         checks=[check(c) for c in checks],
         counted=counted,
     )
-
-
-def counted_resistance(fitted: Bleeder | None) -> tuple[float | None, str]:
-    """The resistance a bleeder counts with against limits, None for leakage alone, and in words."""
-    if fitted is None:
-        return None, "nothing is fitted"
-    if fitted.open:
-        return None, "measured open"
-    if fitted.measured_ohm:
-        return fitted.measured_ohm, f"as measured, {show(fitted.measured_ohm, 'Ω')}"
-    return fitted.marked_ohm * (1 + bleeders.TOLERANCE), f"as marked, {show(fitted.marked_ohm, 'Ω')} +5 %, not measured"
 
 
 def check(found: bleeders.LimitCheck) -> LimitCheckOut:

@@ -9,6 +9,7 @@ from dusky_heron.core.discharge.bleeders import read_bleeder
 from dusky_heron.core.discharge.limits import find_limit, limits_table
 from dusky_heron.core.errors import RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.jobs.models import Job, Position
@@ -27,8 +28,6 @@ from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.actions import lock_workshop
-
-OPEN = ("open", "ol", "o.l.")  # what a meter shows, or a technician writes, for no path
 
 
 @action(Permission.WORK)
@@ -91,7 +90,7 @@ def _surroundings_fields(data: SurroundingsIn) -> dict[str, Any]:
     if data.basis in (Basis.TRANSFORMER, Basis.BY_HAND) and not data.voltage:
         raise InputError("voltage", "Give the voltage this rests on.")
     each, count = read_bleeder(data.bleeder) if data.bleeder else (None, 1)
-    is_open = data.bleeder_measured.lower() in OPEN
+    is_open = reads_open(data.bleeder_measured)
     return {
         "basis": data.basis or "",
         "circuit_v": parse_quantity(data.voltage, "V", VOLTAGE, field="voltage") if data.voltage else None,
