@@ -118,6 +118,8 @@ def read_value(text: str, quantity: Quantity, accuracy: Accuracy) -> Value:
     if typed.lower() in NO_READING or typed in DASHES:
         return _overload(typed, quantity, accuracy)
     bound = typed.startswith(">")
+    if bound and quantity != Quantity.INSULATION:
+        raise InputError("value", "Only insulation is read as more than a range: measure it on a range that shows it.")
     value = parse_quantity(typed.lstrip("> "), QUANTITY_UNITS[quantity], limits, field="value")
     if quantity == Quantity.CAPACITANCE:
         low, high = interval(value, accuracy)

@@ -26,7 +26,7 @@ class ChargeNote(models.Model):
 
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="charge_notes")
     state = models.CharField(max_length=20, choices=[(s.value, s.value) for s in ChargeState])
-    tool = models.CharField(max_length=500, blank=True)
+    tool = models.CharField(max_length=1000, blank=True)
     tool_ohm = models.FloatField(null=True, blank=True)
     from_v = models.FloatField(null=True, blank=True)
     tau_s = models.FloatField(null=True, blank=True)

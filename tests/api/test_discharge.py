@@ -261,6 +261,24 @@ class Proofs(Discharging):
         for state in ("proved", "lapsed", "rising", "unknown"):
             self.post(f"{self.path(1, 'C1')}/charge", {"state": state}, 422)
 
+    def test_four_resistors_with_the_longest_names_are_noted_whole(self) -> None:
+        made = {
+            "resistance": "22k",
+            "tolerance_percent": 5,
+            "power": "50 W",
+            "construction": "wirewound",
+            "working_voltage": "1 kV",
+        }
+        ids = [self.post("resistors", made | {"name": f"{k}" * 200})["id"] for k in range(4)]
+        body = {"state": "emptying", "shape": "series", "resistor_ids": ids}
+        self.assertIn("3" * 200, self.post(f"{self.path(1, 'C1')}/charge", body)["tool"])
+
+    def test_more_pairs_than_there_are_prove_nothing(self) -> None:
+        path = self.path(1, "C1")
+        good = self.proof(path)
+        answer = self.post(f"{path}/proof", good | {"readings": [*good["readings"], {"dc": "300", "ac": "0"}]}, 422)
+        self.assertEqual(self.fields(answer), ["readings"])
+
     def test_foreign_or_doubled_resistors_are_refused(self) -> None:
         path = self.path(1, "C1")
         one = self.get("resistors")[0]["id"]

@@ -47,7 +47,8 @@ class Quantities(ApiTest):
     def test_bounds_and_overloads(self) -> None:
         self.assertEqual(self.read(">60M", quantity="insulation")["readings"][-1]["interval"], "at least 54 MΩ")
         for value, more, field in (
-            ("OL", {}, "value"), ("0.L", {"quantity": "insulation"}, "value"), ("1 Ω", {"quantity": "leakage"}, "value"),
+            ("OL", {}, "value"),
+            (">10u", {}, "value"), ("0.L", {"quantity": "insulation"}, "value"), ("1 Ω", {"quantity": "leakage"}, "value"),
             ("1 Ω", {"quantity": "esr", "frequency": "fast"}, "frequency"), ("1u", {"quantity": "colour"}, "quantity"),
         ):  # fmt: skip
             answer = self.read(value, 422, **more)

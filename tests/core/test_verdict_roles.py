@@ -295,7 +295,8 @@ class Typed(unittest.TestCase):
     def test_an_overload_says_what_to_do(self) -> None:
         for text, quantity, said in (
             ("OL", Quantity.CAPACITANCE, "shorted"), ("0.L", INSULATION, ">60M"), ("---", ESR, ">60M"), ("x", ESR, "cannot read"),
-            ("-1", LEAKAGE, "at least"), ("12.9", Quantity.CAPACITANCE, "needs its unit"),
+            ("-1", LEAKAGE, "at least"), (">10u", Quantity.CAPACITANCE, "Only insulation"), (">9", ESR, "Only insulation"),
+            ("12.9", Quantity.CAPACITANCE, "needs its unit"),
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(InputError) as caught:
                 read_value(text, quantity, METER)

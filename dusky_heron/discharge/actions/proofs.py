@@ -53,6 +53,8 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
     if against:
         raise InputError("meter_id", " ".join(against))
     pairs = proof_pairs(known.marking, known.surroundings)
+    if len(data.readings) > len(pairs):
+        raise InputError("readings", "More pairs than this position has: measure those that are listed.")
     readings = [
         PairReading(pair, _volts(typed.dc, f"readings.{i}.dc"), _volts(typed.ac, f"readings.{i}.ac"))
         for i, (pair, typed) in enumerate(zip(pairs, data.readings, strict=False))

@@ -58,7 +58,7 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='chargenote',
             name='tool',
-            field=models.CharField(blank=True, max_length=500),
+            field=models.CharField(blank=True, max_length=1000),
         ),
         migrations.CreateModel(
             name='Fall',
