@@ -11,7 +11,7 @@ from dusky_heron.core.quantities import show, show_parts, show_range, show_time_
 class Schema(BaseModel):
     """What goes in or out over the API; plain pydantic, several times faster here than django-ninja's own."""
 
-    model_config = ConfigDict(from_attributes=True)
+    model_config = ConfigDict(from_attributes=True, allow_inf_nan=False)
 
     @classmethod
     def from_row(cls, row: Any) -> Self:

@@ -92,7 +92,7 @@ def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:  
 
 
 def _field_error(error: dict[str, Any]) -> dict[str, str]:
-    names = [str(part) for part in error["loc"] if part not in ("body", "data", "query", "path")]
+    names = [str(part) for part in error["loc"] if part not in ("body", "data", "query", "path", "form", "file")]
     context = error.get("ctx", {})
     sentence = FIELD_SENTENCES.get(error["type"], "Check what was typed here.")
     said = {key: f"{value:g}" if isinstance(value, float) else str(value).replace("'", "") for key, value in context.items()}

@@ -23,13 +23,14 @@ class Reading(Observation):
     section = models.PositiveSmallIntegerField(default=0)
     quantity = models.CharField(max_length=20, choices=[(q.value, q.value) for q in Quantity], default=Quantity.CAPACITANCE.value)
     frequency_hz = models.FloatField(null=True, blank=True)
-    typed = models.CharField(max_length=40)
+    typed = models.CharField(max_length=200)
     value = models.FloatField()
     low = models.FloatField()
     high = models.FloatField()
     condition = models.CharField(max_length=20, choices=[(c.value, c.value) for c in Condition])
     meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, related_name="+")
     meter_name = models.CharField(max_length=200)
+    overdue = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.typed
@@ -45,11 +46,26 @@ class SeenSign(Observation):
 
 
 class RecordedVerdict(Observation):
-    """A verdict with the reasons and the version of the rules that made it."""
+    """A verdict with the reasons, the evidence and the version of the rules that made it.
+
+    Where a later judgement was offered and not taken, the verdict stands here again with the reasons not taken in `kept`.
+    """
 
     word = models.CharField(max_length=20, choices=[(w.value, w.value) for w in Word])
     reasons = models.TextField()
+    evidence = models.TextField(blank=True)
+    kept = models.TextField(blank=True)
     rules_version = models.CharField(max_length=20)
 
     def __str__(self) -> str:
         return self.word
+
+
+class BatchDecision(Observation):
+    """What was decided of the rest of a set when one of it failed: only what failed, or every one."""
+
+    choice = models.CharField(max_length=20)
+    sentence = models.CharField(max_length=400)
+
+    def __str__(self) -> str:
+        return self.choice

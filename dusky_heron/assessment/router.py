@@ -4,10 +4,23 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 
 from dusky_heron.assessment import actions, queries
-from dusky_heron.assessment.schemas import AssessmentOut, CommonOut, ReadingIn, SeenIn, TouchOut
+from dusky_heron.assessment.schemas import (
+    AssessmentOut,
+    BatchChoice,
+    BatchIn,
+    BatchOut,
+    BoardLineIn,
+    BoardLineOut,
+    BoardOut,
+    CommonOut,
+    EffectOut,
+    ReadingIn,
+    SeenIn,
+    TouchOut,
+)
 from dusky_heron.record.schemas import Typed
 from dusky_heron.workshops.requests import actor_of, key_of
 
@@ -36,6 +49,48 @@ def note_sign(request: HttpRequest, position_id: UUID, data: SeenIn) -> dict[str
 def record_verdict(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
     """Record the verdict as it stands now."""
     return actions.record_verdict(actor_of(request), position_id, **key_of(request))
+
+
+@router.post("positions/{position_id}/verdict/kept", response=AssessmentOut)
+def keep_verdict(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
+    """Keep the recorded verdict though a judgement now would say otherwise."""
+    return actions.keep_verdict(actor_of(request), position_id, **key_of(request))
+
+
+@router.get("positions/{position_id}/batch", response=BatchOut)
+def batch(request: HttpRequest, position_id: UUID, data: Query[BatchIn]) -> BatchOut:
+    """The rest of a set: only what failed, or every one."""
+    return queries.batch(actor_of(request), position_id, data)
+
+
+@router.post("positions/{position_id}/batch", response=BatchOut)
+def decide_batch(request: HttpRequest, position_id: UUID, data: BatchChoice) -> dict[str, Any]:
+    """Decide about the rest of a set."""
+    return actions.decide_batch(actor_of(request), position_id, data, **key_of(request))
+
+
+@router.get("jobs/{job_id}/board", response=BoardOut)
+def board(request: HttpRequest, job_id: UUID) -> BoardOut:
+    """Every position of a job at a glance, judged now."""
+    return queries.board(actor_of(request), job_id)
+
+
+@router.post("jobs/{job_id}/board", response=BoardLineOut)
+def enter_line(request: HttpRequest, job_id: UUID, data: BoardLineIn) -> dict[str, Any]:
+    """Name a position and note what it reads."""
+    return actions.enter_line(actor_of(request), job_id, data, **key_of(request))
+
+
+@router.get("effects/limit", response=EffectOut)
+def effect_of_limit(request: HttpRequest, id: Typed, value: float) -> EffectOut:
+    """Which verdicts a changed limit would change."""
+    return queries.effect_of_limit(actor_of(request), id, value)
+
+
+@router.get("effects/school", response=EffectOut)
+def effect_of_school(request: HttpRequest, id: Typed, option: Typed) -> EffectOut:
+    """Which verdicts another school would change."""
+    return queries.effect_of_school(actor_of(request), id, option)
 
 
 @router.get("jobs/{job_id}/touch-current", response=TouchOut)

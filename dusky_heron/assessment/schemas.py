@@ -1,18 +1,22 @@
 """Readings and verdicts, from outside."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
-from dusky_heron.core.model import Condition, Quantity, Sign, Word
+from dusky_heron.core.model import Condition, Quantity, Role, Sign, Word
 from dusky_heron.presented import Figure, Schema
-from dusky_heron.record.schemas import Typed
+from dusky_heron.record.schemas import Name, Printed, Typed
 
 
 class ReadingIn(Schema):
-    """A reading as typed from the meter; ESR with the frequency it was taken at."""
+    """A reading as typed from the meter.
+
+    ESR with the frequency it was taken at; in circuit with what lies across the part; a current in service with its voltage,
+    and of a dropper the rail and the X capacitor beside it.
+    """
 
     value: Typed
     meter_id: UUID
@@ -20,6 +24,12 @@ class ReadingIn(Schema):
     frequency: Typed = ""
     condition: Condition = Condition.LIFTED
     section: Annotated[int, Field(ge=0, le=11)] = 0
+    parallel_ohm: Typed = ""
+    parallel_f: Typed = ""
+    loss: Typed = ""
+    voltage: Typed = ""
+    rail: Typed = ""
+    beside: Typed = ""
 
 
 class SeenIn(Schema):
@@ -35,8 +45,10 @@ class ReadingOut(Schema):
     quantity: str
     value: Figure
     interval: str
+    typed: str
     condition: str
     meter_name: str
+    overdue: bool
     at: datetime
     by_name: str
 
@@ -101,8 +113,28 @@ class BarOut(Schema):
     high: float | None
 
 
+class ChangeOut(Schema):
+    """What one rule said in the recorded verdict and says now; empty where it did or does not speak."""
+
+    rule_id: str
+    before: str
+    now: str
+    before_word: Word | None
+    now_word: Word | None
+
+
+class WayOut(Schema):
+    """One thing that may be done, or must never be."""
+
+    sentence: str
+    never: bool
+
+
 class AssessmentOut(Schema):
-    """Everything known about the part in a position; `differs` when the verdict is not the recorded one."""
+    """Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
+
+    `ways` are what may be done with a line-to-chassis part on a two-core lead.
+    """
 
     readings: list[ReadingOut]
     signs: list[SeenOut]
@@ -110,6 +142,8 @@ class AssessmentOut(Schema):
     verdict: VerdictOut
     recorded: RecordedOut | None
     differs: bool
+    changes: list[ChangeOut]
+    ways: list[WayOut]
 
 
 class StandingOut(Schema):
@@ -145,3 +179,114 @@ class CommonOut(Schema):
     common: str
     sections: list[str]
     sentence: str
+
+
+class BoardLineIn(Schema):
+    """One line of a board: a position with what it reads; without a reading it is only named."""
+
+    name: Annotated[Name, StringConstraints(max_length=40)]
+    role: Role
+    marking: Printed
+    value: Typed = ""
+    meter_id: UUID | None = None
+    condition: Condition = Condition.LIFTED
+
+
+class BoardRow(Schema):
+    """A position at a glance; `attention` is higher for what needs it more."""
+
+    id: UUID
+    name: str
+    role_title: str
+    marking: str
+    parts: str
+    marked: list[Figure]
+    reading: Figure | None
+    interval: str
+    bar: BarOut
+    word: Word
+    sentence: str
+    attention: int
+    differs: bool
+
+
+class BoardOut(Schema):
+    """Every position of a job at a glance."""
+
+    rows: list[BoardRow]
+
+
+class BoardLineOut(Schema):
+    """The position a line made."""
+
+    position_id: UUID
+    name: str
+    word: Word
+
+
+class EffectRow(Schema):
+    """A verdict that would change."""
+
+    job_id: UUID
+    position_id: UUID
+    job: str
+    position: str
+    now: Word
+    then: Word
+    sentence: str
+
+
+class EffectOut(Schema):
+    """What a change would do: how many verdicts were looked at, and those that would change."""
+
+    judged: int
+    rows: list[EffectRow]
+
+
+Money = Annotated[float, Field(ge=0, le=1e6)]
+
+
+class BatchIn(Schema):
+    """The rest of a set: how many more there are, their age and use, the warranty, and what parts, work and a return cost."""
+
+    siblings: Annotated[int, Field(ge=1, le=200)] = 1
+    age_years: Annotated[float, Field(gt=0, le=100)] | None = None
+    used_percent: Annotated[float, Field(ge=0, le=500)] | None = None
+    warranty_months: Annotated[float, Field(gt=0, le=240)] = 12
+    part_price: Money = 0
+    minutes_each: Annotated[float, Field(ge=0, le=10_000)] = 10
+    hourly_rate: Money = 0
+    return_cost: Money = 0
+    shape: Annotated[float, Field(ge=0.5, le=20)] = 3
+
+
+class BatchChoice(BatchIn):
+    """What is decided of the rest of a set, on these figures."""
+
+    choice: Literal["failed", "set"]
+
+
+class BatchDecided(Schema):
+    """A decision as it stands in the record."""
+
+    choice: str
+    sentence: str
+    at: datetime
+    by_name: str
+
+
+class BatchOut(Schema):
+    """Both schools compared; `missing` says what is needed first."""
+
+    missing: str = ""
+    age_years: float | None = None
+    used_percent: float | None = None
+    one_fails_percent: float | None = None
+    any_fails_percent: float | None = None
+    failed_costs: float | None = None
+    set_costs: float | None = None
+    cheaper: str = ""
+    choice: str = ""
+    recommends: str = ""
+    policy: str = ""
+    decided: BatchDecided | None = None

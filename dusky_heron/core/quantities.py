@@ -97,7 +97,7 @@ def show(value: float, unit: str, *, digits: int = 3) -> str:
     :param digits: significant figures, trailing zeros dropped
     """
     number, prefixed = show_parts(value, unit, digits=digits)
-    return f"{number} {prefixed}"
+    return f"{number} {prefixed}".rstrip()
 
 
 def show_parts(value: float, unit: str, *, digits: int = 3) -> tuple[str, str]:
@@ -120,7 +120,7 @@ def show_range(low: float, high: float, unit: str) -> str:
     :param high: upper end, SI units
     """
     low_text, high_text = show(low, unit), show(high, unit)
-    if low_text.rsplit(" ", 1)[1] == high_text.rsplit(" ", 1)[1]:
+    if unit and low_text.rsplit(" ", 1)[1] == high_text.rsplit(" ", 1)[1]:
         low_text = low_text.rsplit(" ", 1)[0]
     return f"{low_text} to {high_text}"
 

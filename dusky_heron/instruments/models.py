@@ -3,17 +3,24 @@
 from django.db import models
 
 from dusky_heron.core.discharge.tools import Construction
+from dusky_heron.core.metering.accuracy import Method
 from dusky_heron.record.models import Versioned
 
 
 class Meter(Versioned):
-    """A meter with its capacitance accuracy as its maker states it, and what it may be laid across."""
+    """A meter with its accuracy as its maker states it, how it finds a capacitance, and what it may be laid across.
+
+    `percent` and `counts` are those of capacitance; `accuracies` holds the other quantities and ranges, a line each.
+    """
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="meters")
     name = models.CharField(max_length=200)
     percent = models.FloatField()
     counts = models.FloatField()
     display_counts = models.PositiveIntegerField()
+    accuracies = models.TextField(blank=True)
+    method = models.CharField(max_length=20, choices=[(m.value, m.value) for m in Method], default=Method.TIMED_CHARGE.value)
+    frequency_hz = models.FloatField(null=True, blank=True)
     calibration_due = models.DateField(null=True, blank=True)
     highest_v = models.FloatField(default=600.0)
     category = models.CharField(max_length=3, blank=True)

@@ -1,12 +1,14 @@
 """Reading instruments; one statement each."""
 
+from dataclasses import dataclass
 from uuid import UUID
 
 from django.utils import timezone
 
 from dusky_heron.core.discharge.proving import Voltmeter
 from dusky_heron.core.discharge.tools import Construction, Resistor
-from dusky_heron.core.metering import Accuracy
+from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification, read_accuracies
+from dusky_heron.core.model import Quantity
 from dusky_heron.core.quantities import show
 from dusky_heron.instruments.models import DischargeResistor, Meter
 from dusky_heron.instruments.schemas import MeterOut, ResistorOut
@@ -20,12 +22,27 @@ def meters(actor: Actor) -> list[MeterOut]:
     return [show_meter(m) for m in Meter.objects.filter(workshop_id=actor.workshop_id).order_by("name")]
 
 
-def meter(actor: Actor, meter_id: UUID) -> tuple[str, Accuracy]:
-    """A meter's name and accuracy, for a reading."""
+@dataclass(frozen=True, slots=True)
+class KnownMeter:
+    """A meter as a reading needs it."""
+
+    name: str
+    specification: Specification
+    overdue: bool
+
+
+def meter(actor: Actor, meter_id: UUID) -> KnownMeter:
+    """A meter's name, what is kept of its errors, and whether its calibration is overdue."""
     found = Meter.objects.filter(workshop_id=actor.workshop_id, id=meter_id).first()
     if found is None:
         raise NotFound
-    return found.name, Accuracy(found.percent, found.counts, found.display_counts)
+    kept = read_accuracies(found.accuracies, found.display_counts)
+    kept.setdefault(Quantity.CAPACITANCE, (Accuracy(found.percent, found.counts, found.display_counts),))
+    return KnownMeter(found.name, Specification(kept, Method(found.method), found.frequency_hz), _overdue(found))
+
+
+def _overdue(meter: Meter) -> bool:
+    return meter.calibration_due is not None and meter.calibration_due < timezone.localdate()
 
 
 def voltmeters(actor: Actor) -> list[tuple[UUID, Voltmeter]]:
@@ -81,7 +98,10 @@ def show_meter(meter: Meter) -> MeterOut:
         counts=meter.counts,
         display_counts=meter.display_counts,
         calibration_due=meter.calibration_due,
-        overdue=meter.calibration_due is not None and meter.calibration_due < timezone.localdate(),
+        overdue=_overdue(meter),
+        accuracies=meter.accuracies,
+        method=Method(meter.method),
+        frequency=show(meter.frequency_hz, "Hz") if meter.frequency_hz else "",
         highest_voltage=show(meter.highest_v, "V"),
         category=meter.category,
         category_voltage=show(meter.category_v, "V") if meter.category_v else "",

@@ -7,19 +7,23 @@ from uuid import UUID
 from pydantic import Field
 
 from dusky_heron.core.discharge.tools import Construction
+from dusky_heron.core.metering.accuracy import Method
 from dusky_heron.presented import Figure, Schema
-from dusky_heron.record.schemas import Day, Name, Typed, Version
+from dusky_heron.record.schemas import Day, Name, Note, Typed, Version
 
 Percent = Annotated[float, Field(ge=0, le=50)]
 
 
 class MeterIn(Schema):
-    """A meter: ±(percent of reading + counts) on a display of so many counts."""
+    """A meter: ±(percent of reading + counts) on a display of so many counts; other quantities and ranges a line each."""
 
     name: Name
     percent: Percent
     counts: Annotated[float, Field(ge=0, le=1000)]
     display_counts: Annotated[int, Field(ge=100, le=10_000_000)]
+    accuracies: Note = ""
+    method: Method = Method.TIMED_CHARGE
+    frequency: Typed = ""
     calibration_due: Day | None = None
     highest_voltage: Typed = "600 V"
     category: Literal["", "II", "III", "IV"] = ""
@@ -43,6 +47,9 @@ class MeterOut(Schema):
     percent: float
     counts: float
     display_counts: int
+    accuracies: str
+    method: Method
+    frequency: str
     calibration_due: date | None
     overdue: bool
     highest_voltage: str

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dusky_heron.core.model import Arrangement, Basis, Role
+from dusky_heron.core.model import Arrangement, Basis, Role, Topology
 from dusky_heron.record.models import Versioned
 
 
@@ -21,6 +21,8 @@ class Job(Versioned):
     protection_class = models.CharField(max_length=10, blank=True)
     connection = models.CharField(max_length=10, blank=True)
     standard = models.CharField(max_length=60, blank=True)
+    two_core = models.BooleanField(default=False)
+    live_chassis = models.BooleanField(default=False)
     symptom = models.TextField(blank=True)
     opened_at = models.DateTimeField(auto_now_add=True)
 
@@ -53,6 +55,13 @@ class Position(Versioned):
     bleeder_working_v = models.FloatField(null=True, blank=True)
     bleeder_measured_ohm = models.FloatField(null=True, blank=True)
     bleeder_open = models.BooleanField(default=False)
+    topology = models.CharField(max_length=20, blank=True, choices=[(t.value, t.value) for t in Topology])
+    rail_v = models.FloatField(null=True, blank=True)
+    loads = models.TextField(blank=True)
+    life_h = models.FloatField(null=True, blank=True)
+    life_at_c = models.FloatField(null=True, blank=True)
+    runs_at_c = models.FloatField(null=True, blank=True)
+    hours_a_day = models.FloatField(null=True, blank=True)
     added_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

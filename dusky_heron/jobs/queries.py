@@ -1,7 +1,7 @@
 """Reading jobs and positions; each function says how many statements it takes."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from dusky_heron.core import model as core
@@ -10,8 +10,13 @@ from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.metering.accuracy import METHOD_TITLES
+from dusky_heron.core.metering.in_service import LIVE
 from dusky_heron.core.quantities import show
+from dusky_heron.core.verdict.dropper_balance import read_loads
+from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.looks import CONSEQUENCES
+from dusky_heron.core.wiring import FOUND_TITLES
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
@@ -50,6 +55,12 @@ def positions(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PositionOut]
     return found
 
 
+def position_ids(actor: Actor, job_id: UUID) -> dict[str, UUID]:
+    """The positions of a job by their name in small letters. One statement."""
+    found = Position.objects.filter(job_id=job_id, job__workshop_id=actor.workshop_id)
+    return {name.lower(): position_id for name, position_id in found.values_list("name", "id")}
+
+
 def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, JobOut]:
     """A position as shown and as the core knows it, with its job. One statement."""
     position = Position.objects.select_related("job").filter(id=position_id, job__workshop_id=actor.workshop_id).first()
@@ -57,6 +68,14 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
         raise NotFound
     marking = read_marking(position.marking)
     return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
+
+
+def known_positions(actor: Actor, job_id: UUID | None = None) -> list[tuple[PositionOut, core.Position, JobOut]]:
+    """Positions of a job, or of the whole workshop, as shown and as the core knows them, with their jobs. One statement."""
+    found = Position.objects.select_related("job").filter(job__workshop_id=actor.workshop_id)
+    if job_id:
+        found = found.filter(job_id=job_id)
+    return [(show_position(p, m := read_marking(p.marking)), _core(p, p.job, m), show_job(p.job)) for p in found]
 
 
 def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Position]]:
@@ -77,6 +96,7 @@ def _core(position: Position, job: Job, marking: Marking) -> core.Position:
         space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
         pitch_mm=position.pitch_mm,
         surroundings=_surroundings(position),
+        equipment=core.Equipment(job.protection_class, job.two_core, job.live_chassis),
     )
 
 
@@ -98,7 +118,22 @@ def _surroundings(position: Position) -> core.Surroundings:
         count=position.count,
         balancing_ohm=position.balancing_ohm,
         bleeder=bleeder,
+        dropper=_dropper(position),
+        life=_life(position),
     )
+
+
+def _dropper(position: Position) -> core.Dropper | None:
+    if not position.topology or position.rail_v is None:
+        return None
+    return core.Dropper(core.Topology(position.topology), position.rail_v, read_loads(position.loads))
+
+
+def _life(position: Position) -> core.ServiceLife | None:
+    rated, at, runs, daily = position.life_h, position.life_at_c, position.runs_at_c, position.hours_a_day
+    if rated is None or at is None or runs is None or daily is None:
+        return None
+    return core.ServiceLife(rated, at, runs, daily)
 
 
 def words(actor: Actor) -> WordsOut:
@@ -115,10 +150,14 @@ def words(actor: Actor) -> WordsOut:
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         conditions=_options(core.CONDITION_TITLES),
         quantities=_options(core.QUANTITY_TITLES),
+        methods=_options(METHOD_TITLES),
+        topologies=[ChoiceOption(id="", title="not a dropper, or not known"), *_options(core.TOPOLOGY_TITLES)],
         signs=[
             SignOption(id=sign, title=core.SIGN_TITLES[sign], word=word, sentence=sentence)
             for sign, (word, sentence) in CONSEQUENCES.items()
         ],
+        found_kinds=_options(FOUND_TITLES),
+        live_caution=LIVE,
         supply_voltage=Figure.of(volts, "V"),
         supply_frequency=Figure.of(hertz, "Hz"),
     )
@@ -154,6 +193,8 @@ def show_job(job: Job) -> JobOut:
         protection_class=ProtectionClass(job.protection_class),
         connection=Connection(job.connection),
         standard=job.standard,
+        two_core=job.two_core,
+        live_chassis=job.live_chassis,
         symptom=job.symptom,
     )
 
@@ -169,8 +210,15 @@ def show_position(position: Position, marking: Marking | None = None) -> Positio
         role_title=core.ROLE_TITLES[core.Role(position.role)],
         read=show_marking(marking or read_marking(position.marking)),
         surroundings=_show_surroundings(position),
+        circuit_asks=_circuit_asks(core.Role(position.role)),
         parts=_say_parts(position),
     )
+
+
+def _circuit_asks(role: core.Role) -> list[Literal["dropper", "life"]]:
+    if role == core.Role.DROPPER:
+        return ["dropper"]
+    return ["life"] if role in ELECTROLYTIC else []
 
 
 def _say_parts(position: Position) -> str:
@@ -194,4 +242,11 @@ def _show_surroundings(position: Position) -> SurroundingsIn:
         bleeder=count + show(each, "Ω", digits=6) if each else "",
         bleeder_working_v=position.bleeder_working_v,
         bleeder_measured="open" if position.bleeder_open else show(measured, "Ω", digits=6) if measured else "",
+        topology=core.Topology(position.topology) if position.topology else None,
+        rail=f"{position.rail_v:g} V" if position.rail_v is not None else "",
+        loads=position.loads,
+        life_h=position.life_h,
+        life_at_c=position.life_at_c,
+        runs_at_c=position.runs_at_c,
+        hours_a_day=position.hours_a_day,
     )

@@ -2,17 +2,18 @@
 
 from datetime import datetime
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import BeforeValidator, Field, StringConstraints
 
-from dusky_heron.core.model import Arrangement, Basis, Role, Word
+from dusky_heron.core.model import Arrangement, Basis, Role, Topology, Word
 from dusky_heron.core.planning import MOST_PARTS
 from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
+Celsius = Annotated[float, Field(ge=-60, le=200)]
 
 
 class ProtectionClass(StrEnum):
@@ -44,6 +45,8 @@ class JobIn(Schema):
     protection_class: ProtectionClass = ProtectionClass.UNKNOWN
     connection: Connection = Connection.UNKNOWN
     standard: Annotated[Line, Field(max_length=60)] = ""
+    two_core: bool = False
+    live_chassis: bool = False
     symptom: Note = ""
 
 
@@ -81,7 +84,11 @@ class PositionEdit(PositionIn):
 
 
 class SurroundingsIn(Schema):
-    """The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it."""
+    """The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
+
+    Of a dropper also its rectifier, the rail it is clamped at and what that feeds, a state a line; of an electrolytic the life
+    its data sheet states, and what it has run at.
+    """
 
     basis: Annotated[Basis | None, BeforeValidator(lambda typed: typed or None)] = None
     voltage: Typed = ""
@@ -92,6 +99,13 @@ class SurroundingsIn(Schema):
     bleeder: Typed = ""
     bleeder_working_v: Annotated[float, Field(gt=0, le=100_000)] | None = None
     bleeder_measured: Typed = ""
+    topology: Annotated[Topology | None, BeforeValidator(lambda typed: typed or None)] = None
+    rail: Typed = ""
+    loads: Note = ""
+    life_h: Annotated[float, Field(gt=0, le=1e6)] | None = None
+    life_at_c: Celsius | None = None
+    runs_at_c: Celsius | None = None
+    hours_a_day: Annotated[float, Field(gt=0, le=24)] | None = None
 
 
 class SurroundingsEdit(SurroundingsIn):
@@ -101,7 +115,7 @@ class SurroundingsEdit(SurroundingsIn):
 
 
 class PositionOut(PositionIn):
-    """A position, with what its marking was read as, and the circuit around it."""
+    """A position, with what its marking was read as, the circuit around it, and what else of the circuit bears on its verdict."""
 
     id: UUID
     job_id: UUID
@@ -109,6 +123,7 @@ class PositionOut(PositionIn):
     role_title: str
     read: MarkingOut
     surroundings: SurroundingsIn
+    circuit_asks: list[Literal["dropper", "life"]]
     parts: str
 
 
@@ -153,6 +168,10 @@ class WordsOut(Schema):
     resistor_sizes: list[ResistorSize]
     conditions: list[ChoiceOption]
     quantities: list[ChoiceOption]
+    methods: list[ChoiceOption]
+    topologies: list[ChoiceOption]
     signs: list[SignOption]
+    found_kinds: list[ChoiceOption]
+    live_caution: str
     supply_voltage: Figure
     supply_frequency: Figure

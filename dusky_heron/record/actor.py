@@ -18,7 +18,7 @@ class Permission(StrEnum):
 
     WORK = "work on jobs"
     DECIDE = "choose a replacement or change the drawer and the instruments"
-    LEAD = "change members"
+    LEAD = "change members, limits or schools"
 
 
 GRANTED = {

@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "dusky_heron.stock",
     "dusky_heron.jobs",
     "dusky_heron.discharge",
+    "dusky_heron.asfound",
     "dusky_heron.assessment",
     "dusky_heron.replacement",
     "dusky_heron.demo",
@@ -111,10 +112,11 @@ STATIC_URL = "/static/"
 STATIC_ROOT = env.path("STATIC_ROOT", default=str(ROOT / "staticfiles"))
 STATICFILES_DIRS = [PAGE] if PAGE.is_dir() else []
 STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "default": {"BACKEND": env.str("PHOTO_STORAGE", default="django.core.files.storage.FileSystemStorage")},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
-MEDIA_ROOT = env.path("MEDIA_ROOT", default=str(ROOT / "media"))
+MEDIA_ROOT = env.path("MEDIA_ROOT", default=str(ROOT / "media"))  # photos; no address leads there but the API's own
+FILE_UPLOAD_PERMISSIONS = 0o600
 
 
 def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802, ARG001

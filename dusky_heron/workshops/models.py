@@ -45,7 +45,7 @@ class Member(AbstractBaseUser, Versioned):
 
 
 class ChangedLimit(Versioned):
-    """What a workshop wants instead of a row of the limits table, and why; no reason: the row of the standard again."""
+    """What a workshop wants instead of a limit of discharge or of a verdict, and why; no reason: as it was again."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="changed_limits")
     limit_id = models.CharField(max_length=60)
@@ -58,3 +58,18 @@ class ChangedLimit(Versioned):
 
     def __str__(self) -> str:
         return self.limit_id
+
+
+class ChosenSchool(Versioned):
+    """What a workshop chose where practitioners disagree, and why."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="chosen_schools")
+    school_id = models.CharField(max_length=40)
+    option = models.CharField(max_length=40, blank=True)
+    reason = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "school_id"], name="one_choice_a_school")]
+
+    def __str__(self) -> str:
+        return f"{self.school_id}: {self.option}"

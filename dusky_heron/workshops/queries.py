@@ -1,9 +1,15 @@
-"""Reading members and limits; one statement each."""
+"""Reading members, limits and schools; one statement each unless it says otherwise."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 from dusky_heron.core.discharge.limits import KIND_UNITS, DischargeLimit, LimitChange, find_limit, limits_table
+from dusky_heron.core.model import Limit
+from dusky_heron.core.schools import School, default_schools, schools
+from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, say_limit, show_limit_value, verdict_limits
 from dusky_heron.record.actor import Actor
-from dusky_heron.workshops.models import ChangedLimit, Member, Workshop
-from dusky_heron.workshops.schemas import LimitOut, MemberOut
+from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Workshop
+from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitGroup, LimitOut, MemberOut, SchoolOption
 
 
 def members(actor: Actor) -> list[MemberOut]:
@@ -34,30 +40,79 @@ def limits_of_workshop(actor: Actor) -> tuple[DischargeLimit, ...]:
     return limits_table(_changes(_rows(actor)))
 
 
+@dataclass(frozen=True, slots=True)
+class Judging:
+    """By what a workshop's verdicts are judged: its limits, and what it chose where practitioners disagree."""
+
+    limits: Mapping[str, Limit]
+    schools: Mapping[str, str]
+
+
+def judging(actor: Actor) -> Judging:
+    """The workshop's limits of verdicts and its schools. Two statements."""
+    chosen = {row.school_id: row.option for row in _chosen(actor) if row.option}
+    return Judging(verdict_limits(_verdict_changes(_rows(actor))), default_schools() | chosen)
+
+
 def limits(actor: Actor) -> list[LimitOut]:
-    """The limits table as shown: what counts here beside what the standard says."""
+    """Every limit as shown: what counts here beside what it was before."""
     rows = _rows(actor)
     versions = {row.limit_id: row.version for row in rows}
-    return [_show_limit(row, versions.get(row.id, 1)) for row in limits_table(_changes(rows))]
+    discharge = [_show_discharge(row, versions.get(row.id, 1)) for row in limits_table(_changes(rows))]
+    reasons = {row.limit_id: row.reason for row in rows}
+    of_verdicts = verdict_limits(_verdict_changes(rows)).values()
+    return discharge + [_show_verdict_limit(row, versions.get(row.id, 1), reasons.get(row.id, "")) for row in of_verdicts]
 
 
 def show_limit(row: ChangedLimit) -> LimitOut:
-    """One row after a change."""
-    return _show_limit(find_limit(limits_table(_changes([row])), row.limit_id), row.version)
+    """One limit after a change."""
+    if row.limit_id in DEFAULT_LIMITS:
+        return _show_verdict_limit(verdict_limits(_verdict_changes([row]))[row.limit_id], row.version, row.reason)
+    return _show_discharge(find_limit(limits_table(_changes([row])), row.limit_id), row.version)
+
+
+def schools_of_workshop(actor: Actor) -> list[ChosenSchoolOut]:
+    """Where practitioners disagree, with what this workshop chose."""
+    rows = {row.school_id: row for row in _chosen(actor)}
+    return [show_school(school, rows.get(school.id)) for school in schools()]
+
+
+def show_school(school: School, row: ChosenSchool | None) -> ChosenSchoolOut:
+    """One question as the API shows it."""
+    return ChosenSchoolOut(
+        id=school.id,
+        version=row.version if row else 1,
+        question=school.question,
+        options=[SchoolOption(id=key, title=title) for key, title in school.options.items()],
+        option=(row.option if row else "") or school.default,
+        default=school.default,
+        why=school.why,
+        effect=school.effect,
+        reason=row.reason if row else "",
+    )
 
 
 def _rows(actor: Actor) -> list[ChangedLimit]:
     return list(ChangedLimit.objects.filter(workshop_id=actor.workshop_id))
 
 
+def _chosen(actor: Actor) -> list[ChosenSchool]:
+    return list(ChosenSchool.objects.filter(workshop_id=actor.workshop_id))
+
+
 def _changes(rows: list[ChangedLimit]) -> dict[str, LimitChange]:
     return {row.limit_id: LimitChange(row.value, row.after_s, row.reason) for row in rows if row.reason}
 
 
-def _show_limit(row: DischargeLimit, version: int) -> LimitOut:
+def _verdict_changes(rows: list[ChangedLimit]) -> dict[str, tuple[float, str]]:
+    return {row.limit_id: (row.value, row.reason) for row in rows if row.reason and row.value is not None}
+
+
+def _show_discharge(row: DischargeLimit, version: int) -> LimitOut:
     return LimitOut(
         id=row.id,
         version=version,
+        group=LimitGroup.DISCHARGE,
         applies_to=row.applies_to,
         value=row.value,
         after_s=row.after_s,
@@ -67,4 +122,21 @@ def _show_limit(row: DischargeLimit, version: int) -> LimitOut:
         standard_said=find_limit(limits_table(), row.id).said,
         source=row.source,
         changed=bool(row.changed),
+    )
+
+
+def _show_verdict_limit(row: Limit, version: int, reason: str) -> LimitOut:
+    standard = DEFAULT_LIMITS[row.id]
+    return LimitOut(
+        id=row.id,
+        version=version,
+        group=LimitGroup.VERDICT,
+        applies_to=row.title,
+        value=show_limit_value(row),
+        unit=row.unit,
+        reason=reason,
+        said=say_limit(row),
+        standard_said=say_limit(standard),
+        source=standard.source,
+        changed=bool(reason),
     )

@@ -15,6 +15,7 @@ from dusky_heron.workshops import actions, queries
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.requests import actor_of, key_of
 from dusky_heron.workshops.schemas import (
+    ChosenSchoolOut,
     LimitEdit,
     LimitOut,
     Me,
@@ -23,6 +24,7 @@ from dusky_heron.workshops.schemas import (
     NewMember,
     NewPassword,
     OwnPassword,
+    SchoolEdit,
     SignIn,
 )
 
@@ -111,3 +113,15 @@ def list_limits(request: HttpRequest) -> list[LimitOut]:
 def change_limit(request: HttpRequest, data: LimitEdit) -> dict[str, Any]:
     """Change a limit; leads only."""
     return actions.change_limit(actor_of(request), data, **key_of(request))
+
+
+@router.get("schools", response=list[ChosenSchoolOut])
+def list_schools(request: HttpRequest) -> list[ChosenSchoolOut]:
+    """Where practitioners disagree, and what this workshop chose."""
+    return queries.schools_of_workshop(actor_of(request))
+
+
+@router.put("schools", response=ChosenSchoolOut)
+def choose_school(request: HttpRequest, data: SchoolEdit) -> dict[str, Any]:
+    """Choose where practitioners disagree; leads only."""
+    return actions.choose_school(actor_of(request), data, **key_of(request))

@@ -1,5 +1,6 @@
 """Signing in and members, from outside."""
 
+from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
@@ -86,13 +87,51 @@ class LimitEdit(LimitIn):
     version: Version
 
 
+class LimitGroup(StrEnum):
+    """What a limit is for."""
+
+    DISCHARGE = "discharge"
+    VERDICT = "verdict"
+
+
 class LimitOut(LimitIn):
-    """A row of the limits table: as it counts here, and as the standard has it."""
+    """A limit: as it counts here, and as its source has it."""
 
     version: int
+    group: LimitGroup
     applies_to: str
     unit: str
     said: str
     standard_said: str
     source: str
     changed: bool
+
+
+class SchoolOption(Schema):
+    """One school, and its words."""
+
+    id: str
+    title: str
+
+
+class SchoolEdit(Schema):
+    """What a workshop chooses where practitioners disagree, and why; the default needs no reason."""
+
+    id: Name
+    version: Version
+    option: Name
+    reason: Line = ""
+
+
+class ChosenSchoolOut(Schema):
+    """A question on which practitioners disagree: its schools, the default and why, what the choice does, what counts here."""
+
+    id: str
+    version: int
+    question: str
+    options: list[SchoolOption]
+    option: str
+    default: str
+    why: str
+    effect: str
+    reason: str

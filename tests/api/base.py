@@ -3,10 +3,12 @@
 import datetime
 import json
 import logging
+import tempfile
 from pathlib import Path
 from typing import Any
 
 import structlog
+from django.conf import settings
 from django.http import HttpResponse
 from django.test import TestCase
 
@@ -20,6 +22,7 @@ OPENAPI = json.loads((Path(__file__).parent / "openapi.json").read_text(encoding
 structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
 logging.getLogger("axes").setLevel(logging.CRITICAL)
 logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
+settings.MEDIA_ROOT = tempfile.mkdtemp(prefix="dusky-photos-")
 JSON = {"content_type": "application/json"}
 
 

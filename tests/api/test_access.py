@@ -1,9 +1,11 @@
 """Who gets in, who sees what, and how the door closes."""
 
+import re
 import uuid
 
 from django.test import Client, override_settings
 
+from dusky_heron.demo.picture import under_the_chassis
 from tests.api.base import JSON, OPENAPI, PASSWORD, ApiTest
 
 OPERATIONS = [(path, method) for path, methods in OPENAPI["paths"].items() for method in methods]
@@ -20,7 +22,7 @@ class SignedOut(ApiTest):
                 continue
             with self.subTest(path=path, method=method):
                 concrete = path.replace("{", "").replace("}", "")
-                for name in ("job_id", "position_id", "meter_id", "resistor_id", "part_id", "member_id"):
+                for name in re.findall(r"{(\w+)}", path):
                     concrete = concrete.replace(name, str(uuid.uuid4()))
                 answer = self.client.generic(method.upper(), concrete, "{}", **JSON)
                 self.assertEqual(answer.status_code, 401)
@@ -40,7 +42,10 @@ class Strangers(ApiTest):
             | {"resistance": "1k", "power": "1 W", "working_voltage": "9 V", "pulse_energy": ""},
             "part_id": self.get("parts")[0],
             "member_id": self.get("members")[0] | {"new": "long-enough-words"},
+            "photo_id": self.get(f"jobs/{self.job(7).id}/found")["photos"][0],
         }
+        found = self.get(f"jobs/{self.job(7).id}/found")
+        inner = {"line_id": found["lines"][0]["id"], "point_id": found["photos"][0]["points"][0]["id"]}
         bodies = {
             "readings": {"value": "1u", "meter_id": ours["meter_id"]["id"]},
             "signs": {"sign": "burnt"},
@@ -49,6 +54,10 @@ class Strangers(ApiTest):
             "proof": {"meter_id": ours["meter_id"]["id"], "known_before": "230", "known_after": "230", "readings": []},
             "choice": {"part_id": ours["part_id"]["id"]},
             "positions": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
+            "board": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
+            "batch": {"choice": "set"},
+            "found": {"text": "grey a -> C1"},
+            "points": {"x": 0.5, "y": 0.5, "label": "here"},
         }
         self.sign_in("stranger")
         for path, method in OPERATIONS:
@@ -61,12 +70,20 @@ class Strangers(ApiTest):
                         "/api/reading-box",
                         "/api/limits",
                         "/api/common-terminal",
+                        "/api/schools",
+                        "/api/effects/limit",
+                        "/api/effects/school",
                     ):
                         self.assertLessEqual(len(self.get(path.removeprefix("/api/"))), 1)  # the stranger's own membership
                     continue
                 body = bodies.get(path.rsplit("/", 1)[-1], ours[name])
                 call = self.post if method == "post" else self.put if method == "put" else None
                 concrete = path.removeprefix("/api/").replace(f"{{{name}}}", ours[name]["id"])
+                for key, value in inner.items():
+                    concrete = concrete.replace(f"{{{key}}}", value)
+                if concrete.endswith("/photos"):
+                    self.answer(self.client.post(f"/api/{concrete}", {"photo": under_the_chassis()}), 404)
+                    continue
                 answer = call(concrete, body, 404) if call else self.get(concrete, 404)
                 self.assertIn("no such thing", answer["detail"])
 

@@ -90,7 +90,7 @@ class Plans(Discharging):
     def test_the_circuit_is_noted_and_refused_at_its_fields(self) -> None:
         position = self.position(3, "CD1")
         path = f"positions/{position.id}/surroundings"
-        good = {"version": 1, "basis": "by_hand", "voltage": "500 V", "bleeder": "2 x 470k", "bleeder_measured": "OL"}
+        good = {"version": 2, "basis": "by_hand", "voltage": "500 V", "bleeder": "2 x 470k", "bleeder_measured": "OL"}
         for changed, field in (
             ({"voltage": ""}, "voltage"), ({"voltage": "many"}, "voltage"), ({"bleeder": "2 x"}, "bleeder"),
             ({"basis": "x"}, "basis"),
@@ -102,7 +102,7 @@ class Plans(Discharging):
         kept = self.put(path, good)
         self.assertEqual((kept["surroundings"]["bleeder"], kept["surroundings"]["bleeder_measured"]), ("2 x 470 kΩ", "open"))
         self.assertEqual(self.plan(3, "CD1")["charge"]["voltage"]["value"], 500)
-        self.assertEqual(self.put(path, good, 409)["current"]["version"], 2)  # somebody else's edit is not overwritten
+        self.assertEqual(self.put(path, good, 409)["current"]["version"], 3)  # somebody else's edit is not overwritten
 
     def test_other_ways_with_a_lamp_of_ones_own(self) -> None:
         path = f"{self.path(4, 'C4')}/schools"
@@ -197,7 +197,8 @@ class Falls(Discharging):
         found = self.log(path, "0, 20\n1, 25\n2, 31\n3, 36\n4, 42\n5, 47")
         self.assertTrue(found["danger"])
         self.assertEqual(self.state(6, "C6")["state"], "rising")
-        self.assertEqual(self.get("bench")[0]["waits_for"], "C6: find what feeds it")
+        flume = next(sheet for sheet in self.get("bench") if sheet["job"]["number"] == 6)
+        self.assertEqual(flume["waits_for"], "C6: find what feeds it")
         refused = self.post(f"{path}/proof", self.proof(path), 422)
         self.assertIn("energised", refused["detail"])
 

@@ -7,6 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
+from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.models import Member
 from tests.api.base import JSON, OPENAPI, load_workshops
@@ -70,6 +71,9 @@ class Garbage(TestCase):
             "resistor_id": cls.orne.workshop.discharge_resistors.first(),
             "part_id": cls.orne.workshop.parts.first(),
             "member_id": Member.objects.get(username="vell"),
+            "photo_id": Photo.objects.first(),
+            "line_id": FoundLine.objects.first(),
+            "point_id": Point.objects.first(),
         }
         cls.ids = {name: str(thing.id) for name, thing in things.items()}
 

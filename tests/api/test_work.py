@@ -92,7 +92,7 @@ class Pump(ApiTest):
         self.assertIn("start capacitor", answer["detail"])
 
     def test_typed_garbage_is_refused_at_its_field_and_nothing_is_kept(self) -> None:
-        for value in ("", "12.9", "OL", "-3u", "11 F", "1e999u"):
+        for value in ("", "12.9", "-3u", "11 F", "1e999u"):
             with self.subTest(value):
                 answer = self.post(f"{self.c1}/readings", {"value": value, "meter_id": self.meter_id()}, 422)
                 self.assertEqual(answer["errors"][0]["field"], "value")

@@ -191,7 +191,7 @@ class Discharge(BrowserTest):
 
     def test_a_limit_is_changed_with_a_reason(self) -> None:
         page = self.sign_in()
-        page.open("/limits")
+        page.open("/policy")
         page.click("34 V after 1 s")
         page.see("Why")
         page.fill("Limit", "-4")

@@ -26,7 +26,7 @@ class Views(BrowserTest):
             "/drawer": "3.3 nF",
             "/meters": "Blue hand meter",
             "/workshop": "T. Vell",
-            "/limits": "34 V after 1 s",
+            "/policy": "34 V after 1 s",
             "/nowhere": "There is nothing here",
         }
 
@@ -110,7 +110,7 @@ class Errors(BrowserTest):
         page = self.sign_in()
         page.click("Wave-pool circulation pump")
         page.see("C1 can hold")
-        page.press("3")
+        page.press("4")
         page.see("Lift one lead")
         page.press("r", "12.9", Keys.ENTER)
         page.see("Capacitance needs its unit: pF, nF or µF.")

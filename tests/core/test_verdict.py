@@ -119,11 +119,3 @@ class XParts(unittest.TestCase):
     def test_a_dc_film_across_the_mains_is_condemned(self) -> None:
         answer = verdict("1 µF K 630 VDC", reading(1e-6), role=Role.X)
         self.assertEqual((answer.word, answer.reasons[0].rule_id), (Word.CONDEMN, "x.class"))
-
-
-class OtherRoles(unittest.TestCase):
-    """Where there are no rules, nothing is decided."""
-
-    def test_a_role_without_rules_says_so(self) -> None:
-        answer = verdict("32 µF 440 V~", reading(32e-6), role=Role.POWER_FACTOR)
-        self.assertEqual((answer.word, answer.reasons[0].rule_id), (Word.UNKNOWN, "role.no_rules"))

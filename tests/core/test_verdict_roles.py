@@ -12,6 +12,7 @@ from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import Accuracy, interval, read_value
+from dusky_heron.core.metering.accuracy import Specification, Value, read_accuracies
 from dusky_heron.core.model import (
     SEVERITY,
     Bleeder,
@@ -276,15 +277,12 @@ class Zones(unittest.TestCase):
             allowed = {Word.KEEP, Word.WATCH} if inside.word == Word.KEEP else {inside.word}  # near the edge is watched
             self.assertIn(found.word, allowed)
 
-    def test_a_role_without_rules_draws_nothing(self) -> None:
-        self.assertEqual(zones(Position("C1", Role.POWER_FACTOR, read_marking("10 µF 400 V~")), 0, Evidence()), ())
-
 
 class Typed(unittest.TestCase):
     """Readings as technicians type them."""
 
     def test_values_bounds_and_nothing(self) -> None:
-        hand_meter = Accuracy(1, 5, 6000)
+        hand_meter = Specification.of_capacitance(Accuracy(1, 5, 6000))
         self.assertAlmostEqual(read_value("3n2", Quantity.CAPACITANCE, hand_meter).value, 3.2e-9)
         self.assertEqual(read_value("---", Quantity.CAPACITANCE, hand_meter).value, 0)
         bound = read_value(">60M", INSULATION, hand_meter)
@@ -292,14 +290,22 @@ class Typed(unittest.TestCase):
         esr = read_value("0R35", ESR, hand_meter)
         self.assertAlmostEqual(esr.low, 0.315)
 
-    def test_an_overload_says_what_to_do(self) -> None:
+    def test_no_reading_is_a_result_and_settles_nothing_by_itself(self) -> None:
+        """OL with nothing known of the range says nothing; where the range is known to end, it says more than that."""
+        for text in ("OL", "0.L", "O.L", "ol"):
+            self.assertEqual(read_value(text, Quantity.CAPACITANCE, Specification()), Value(0.0, 0.0, math.inf))
+        ranged = Specification(read_accuracies("insulation ±5 % to 2 GΩ", 6000))
+        self.assertEqual(read_value("OL", INSULATION, ranged), Value(2e9, 2e9, math.inf))
+        shorted = verdict(Role.TIMING, "100n K 63 V-", Reading(0, 0, math.inf, Condition.LIFTED))
+        self.assertEqual((shorted.word, shorted.next_measurement.quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
+        self.assertIn("shorted, leaking, or too large", shorted.reasons[0].sentence)
+
+    def test_what_is_no_value_is_refused(self) -> None:
         for text, quantity, said in (
-            ("OL", Quantity.CAPACITANCE, "shorted"), ("0.L", INSULATION, ">60M"), ("---", ESR, ">60M"), ("x", ESR, "cannot read"),
-            ("-1", LEAKAGE, "at least"), (">10u", Quantity.CAPACITANCE, "Only insulation"), (">9", ESR, "Only insulation"),
-            ("12.9", Quantity.CAPACITANCE, "needs its unit"),
+            ("x", ESR, "cannot read"), ("-1", LEAKAGE, "at least"), ("12.9", Quantity.CAPACITANCE, "needs its unit"),
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(InputError) as caught:
-                read_value(text, quantity, METER)
+                read_value(text, quantity, Specification())
             self.assertEqual(caught.exception.field, "value")
             self.assertIn(said, caught.exception.sentence)
 

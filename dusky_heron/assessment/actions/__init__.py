@@ -1,17 +1,18 @@
-"""Noting a reading or a sign; either is judged at once, and the verdict recorded."""
+"""Noting a reading or a sign, judged at once and recorded; taking or keeping a re-judgement; deciding about the rest of a set."""
 
 import json
 from uuid import UUID
 
-from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
-from dusky_heron.assessment.queries import assessment, reasons_of, show_reading
-from dusky_heron.assessment.schemas import AssessmentOut, ReadingIn, SeenIn
+from dusky_heron.assessment.models import BatchDecision, Reading, RecordedVerdict, SeenSign
+from dusky_heron.assessment.queries import assessment, batch, known, plain_evidence, show_known, show_reading
+from dusky_heron.assessment.schemas import AssessmentOut, BatchChoice, BatchOut, BoardLineIn, BoardLineOut, ReadingIn, SeenIn
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.metering import FREQUENCY, read_value
-from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.core.metering.taking import TypedReading, take
+from dusky_heron.core.schools import find_school
 from dusky_heron.instruments.queries import meter
+from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.jobs.schemas import PositionOut
+from dusky_heron.jobs.schemas import PositionIn, PositionOut
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
@@ -24,29 +25,44 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
     if data.section >= len(position.marking.sections):
         raise InputError("section", f"This part has {len(position.marking.sections)} section(s).")
     try:
-        meter_name, accuracy = meter(actor, data.meter_id)
+        known_meter = meter(actor, data.meter_id)
     except NotFound:
         raise InputError("meter_id", "Choose one of the workshop's meters.") from None
-    read = read_value(data.value, data.quantity, accuracy)
-    hertz = parse_quantity(data.frequency, "Hz", FREQUENCY, field="frequency") if data.frequency else None
+    typed = TypedReading(**data.model_dump(exclude={"meter_id", "section"}))
+    taken = take(typed, known_meter.specification, position)
     reading = Reading.objects.create(
-        position_id=position_id, section=data.section, typed=data.value, value=read.value, low=read.low, high=read.high,
-        quantity=data.quantity, frequency_hz=hertz, condition=data.condition, meter_id=data.meter_id, meter_name=meter_name,
-        by_name=actor.name,
+        position_id=position_id, section=data.section, typed=taken.typed, value=taken.value.value, low=taken.value.low,
+        high=taken.value.high, quantity=taken.quantity, frequency_hz=taken.frequency_hz, condition=taken.condition,
+        meter_id=data.meter_id, meter_name=known_meter.name, overdue=known_meter.overdue, by_name=actor.name,
     )  # fmt: skip
     said = show_reading(reading)
     body = {
         "position": shown.name,
         "section": data.section + 1,
         "quantity": said.quantity,
-        "typed": data.value,
+        "typed": taken.typed,
         "value": said.value.said,
         "interval": said.interval,
-        "condition": data.condition,
-        "meter": meter_name,
+        "condition": taken.condition,
+        "meter": known_meter.name,
+        **({"calibration": "overdue"} if known_meter.overdue else {}),
     }
     append(actor, shown.job_id, "reading", body)
     return _record(actor, shown)
+
+
+@action(Permission.WORK)
+def enter_line(actor: Actor, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
+    """Name a position and note what it reads, in one line of a board."""
+    place = PositionIn(name=data.name, role=data.role, marking=data.marking)
+    position_id = UUID(add_position(actor, job_id, place)["id"])
+    if data.value:
+        if data.meter_id is None:
+            raise InputError("meter_id", "Choose the meter.")
+        reading = ReadingIn(value=data.value, meter_id=data.meter_id, condition=data.condition)
+        enter_reading(actor, position_id, reading)
+    judged = assessment(actor, position_id)
+    return BoardLineOut(position_id=position_id, name=data.name, word=judged.verdict.word)
 
 
 @action(Permission.WORK)
@@ -60,29 +76,70 @@ def note_sign(actor: Actor, position_id: UUID, data: SeenIn) -> AssessmentOut:
 
 @action(Permission.WORK)
 def record_verdict(actor: Actor, position_id: UUID) -> AssessmentOut:
-    """Record the verdict as it stands now, after the marking or the supply was changed."""
+    """Record the verdict as it stands now, after the marking, the supply, a limit or the rules were changed."""
     shown, _, _ = core_position(actor, position_id)
     return _record(actor, shown)
 
 
+@action(Permission.WORK)
+def keep_verdict(actor: Actor, position_id: UUID) -> AssessmentOut:
+    """Keep the recorded verdict though a judgement now would say otherwise; the record shows both."""
+    one = known(actor, [core_position(actor, position_id)])[0]
+    if one.recorded is None:
+        raise InputError("position_id", "No verdict is recorded yet: there is nothing to keep.")
+    if one.differs:
+        stands, not_taken = one.recorded, json.dumps(one.reasons, ensure_ascii=False)
+        RecordedVerdict.objects.create(
+            position_id=position_id, word=stands.word, reasons=stands.reasons, evidence=stands.evidence, kept=not_taken,
+            rules_version=stands.rules_version, by_name=actor.name,
+        )  # fmt: skip
+        body = {
+            "position": one.shown.name,
+            "kept": one.recorded.word,
+            "not taken": one.verdict.word,
+            "reasons not taken": one.reasons,
+            "rules_version": one.verdict.rules_version,
+        }
+        append(actor, one.shown.job_id, "verdict kept", body)
+    return assessment(actor, position_id)
+
+
+@action(Permission.WORK)
+def decide_batch(actor: Actor, position_id: UUID, data: BatchChoice) -> BatchOut:
+    """Decide about the rest of a set, on the figures both schools come to."""
+    shown, _, _ = core_position(actor, position_id)
+    found = batch(actor, position_id, data)
+    if found.missing:
+        raise InputError("used_percent" if found.age_years else "age_years", found.missing)
+    title = find_school("batch", data.choice).options[data.choice]
+    sentence = (
+        f"{title}: {data.siblings} more, {found.any_fails_percent:g} % that one fails in {data.warranty_months:g} months; "
+        f"set {found.set_costs:.2f}, only the failed {found.failed_costs:.2f} on average."
+    )
+    BatchDecision.objects.create(position_id=position_id, choice=data.choice, sentence=sentence, by_name=actor.name)
+    append(actor, shown.job_id, "rest of the set", {"position": shown.name, "decided": sentence, "recommended": found.recommends})
+    return batch(actor, position_id, data)
+
+
 def _record(actor: Actor, position: PositionOut) -> AssessmentOut:
-    """Judge, and record the verdict with its reasons and the rules' version when it is a new one."""
-    judged = assessment(actor, position.id)
-    if not judged.differs:
-        return judged
-    reasons = reasons_of(judged.verdict)
+    """Judge, and record the verdict with its reasons, its evidence and the rules' version when it is a new one."""
+    one = known(actor, [core_position(actor, position.id)])[0]
+    if not one.differs:
+        return show_known(one)
     RecordedVerdict.objects.create(
         position_id=position.id,
-        word=judged.verdict.word,
-        reasons=json.dumps(reasons, ensure_ascii=False),
-        rules_version=judged.verdict.rules_version,
+        word=one.verdict.word,
+        reasons=json.dumps(one.reasons, ensure_ascii=False),
+        evidence=json.dumps(plain_evidence(one.evidence), ensure_ascii=False),
+        rules_version=one.verdict.rules_version,
         by_name=actor.name,
     )
     body = {
         "position": position.name,
-        "word": judged.verdict.word,
-        "reasons": reasons,
-        "rules_version": judged.verdict.rules_version,
+        "word": one.verdict.word,
+        "reasons": one.reasons,
+        "rules_version": one.verdict.rules_version,
+        **({"before": one.recorded.word} if one.recorded else {}),
     }
     append(actor, position.job_id, "verdict", body)
     return assessment(actor, position.id)

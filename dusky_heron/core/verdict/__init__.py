@@ -1,48 +1,80 @@
 """Good or bad: every rule speaks, the worst reason decides."""
 
 import datetime
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
-from dusky_heron.core.model import ROLE_TITLES, SEVERITY, Evidence, Finding, Limit, Position, Verdict, Word
-from dusky_heron.core.verdict import age, capacitance, electrolytic, insulation, looks, meters, ratings
+from dusky_heron.core.model import SEVERITY, Evidence, Finding, Limit, Measurement, Position, Quantity, Verdict, Word
+from dusky_heron.core.schools import default_schools
+from dusky_heron.core.verdict import (
+    age,
+    capacitance,
+    dissipation,
+    dropper_balance,
+    electrolytic,
+    insulation,
+    looks,
+    meters,
+    ratings,
+    two_core,
+)
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
 RULES: tuple[Rule, ...] = (
     *capacitance.RULES,
+    *dropper_balance.RULES,
     *ratings.RULES,
+    *two_core.RULES,
     *electrolytic.RULES,
     *insulation.RULES,
+    *dissipation.RULES,
     *meters.RULES,
     *age.RULES,
     *looks.RULES,
 )
-RULES_VERSION = "2"
+RULES_VERSION = "3"
 
 
-def judge(position: Position, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS, today: datetime.date) -> Verdict:
+def judge(
+    position: Position,
+    evidence: Evidence,
+    *,
+    limits: Mapping[str, Limit] = DEFAULT_LIMITS,
+    today: datetime.date,
+    schools: Mapping[str, str] | None = None,
+) -> Verdict:
     """Judge the part in a position by every rule of its role; the worst finding decides.
 
     Order of words, best first: keep, watch, unknown, replace, condemn. Readings are intervals: wholly inside passes,
-    wholly outside fails, across the limit cannot be told.
+    wholly outside fails, across the limit cannot be told, unless the meter is much finer than the limit: then the conservative
+    side is taken.
 
     :param position: the place, its role, its part's marking and the supply
     :param evidence: readings and signs
     :param limits: limits by id; the table `verdict_limits` with the workshop's changes
     :param today: the day of the judgement
-    :returns: Verdict with reasons worst first, and the measurement that would settle the worst open one
+    :param schools: the workshop's choices where practitioners disagree, by question; the defaults when None
+    :returns: Verdict with reasons worst first, and the measurement that settles most of what is open
     :raises InputError: never for evidence that could be built
     :source: each finding names its own; interval rule ISO 14253-1
     """
-    case = Case(position, evidence, limits, today)
+    case = Case(position, evidence, limits, today, schools or default_schools())
     found = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
-    if not any(rule.roles and rule.applies(position.role) for rule in RULES):
-        found.append(_no_rules(position))
     reasons = tuple(sorted(found, key=lambda finding: -SEVERITY[finding.word]))
     word = reasons[0].word
-    asked = next((f.settled_by for f in reasons if f.settled_by), None) if word == Word.UNKNOWN else None
-    return Verdict(word, reasons, asked, RULES_VERSION)
+    return Verdict(word, reasons, _settling(reasons) if word == Word.UNKNOWN else None, RULES_VERSION)
 
 
-def _no_rules(position: Position) -> Finding:
-    sentence = f"There are no rules here yet for this role ({ROLE_TITLES[position.role]}): decide by its standard."
-    return Finding("role.no_rules", Word.UNKNOWN, sentence, "", "", "none")
+def _settling(reasons: Iterable[Finding]) -> Measurement | None:
+    """Of the measurements that would each settle an open finding, the one that settles most; the easiest of equals.
+
+    When several findings ask for the same reading, it is asked for with the smallest error any of them needs.
+    """
+    asked: dict[tuple[object, ...], list[Measurement]] = {}
+    for finding in reasons:
+        if finding.word == Word.UNKNOWN and (ask := finding.settled_by):
+            asked.setdefault((ask.section, ask.quantity, ask.condition), []).append(ask)
+    if not asked:
+        return None
+    easy = list(Quantity)
+    most = max(asked.values(), key=lambda asks: (len(asks), -asks[0].section, -easy.index(asks[0].quantity)))
+    return min(most, key=lambda ask: ask.error)

@@ -1,6 +1,7 @@
 """Capacitance of every role: printed tolerance, else the usual one of the role; what loss may still be watched."""
 
 import datetime
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
@@ -24,6 +25,7 @@ SOURCES = {
     Role.COUPLING: "printed tolerance",
     Role.TIMING: "its value sets the time",
     Role.SNUBBER: "printed tolerance",
+    Role.POWER_FACTOR: "IEC 60831-1",
 }
 DOUBT_REPLACES = frozenset({Role.Y})  # where a doubt is enough to replace
 
@@ -52,7 +54,7 @@ SHOWN_LOW, SHOWN_HIGH = 0.6, 1.3  # of the marked value: how much is drawn when 
 
 
 def zones(position: Position, number: int, evidence: Evidence, *, limits: Mapping[str, Limit] = DEFAULT_LIMITS) -> tuple[Zone, ...]:
-    """What each capacitance of a section would mean in its role, lowest first; empty for a role without a window.
+    """What each capacitance of a section would mean in its role, lowest first.
 
     :param position: the place with its part's marking
     :param number: the section
@@ -63,13 +65,11 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
     :source: as the capacitance rule of the role
     """
     section = position.marking.sections[number]
-    if f"{position.role}.tolerance" not in limits:
-        return ()
     window = window_of(position.role, section, Case(position, evidence, limits, datetime.date.min))
     reading = evidence.screening(number)
     low, high = section.capacitance_f * SHOWN_LOW, max(section.capacitance_f, window.high_f) * SHOWN_HIGH
     if reading:
-        low, high = min(low, reading.low), max(high, reading.high)
+        low, high = min(low, reading.low), max(high, reading.high if math.isfinite(reading.high) else reading.value)
     edges = (
         Zone(Word.REPLACE, "lost", low, window.watch_low_f),
         Zone(Word.WATCH, "watch", window.watch_low_f, window.low_f),
@@ -81,19 +81,10 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
     role = case.position.role
-    for finding in judge_sections(rule, case, lambda section, known: window_of(role, section, known)):
-        if (
-            role in DOUBT_REPLACES
-            and finding.word == Word.UNKNOWN
-            and case.evidence.readings
-            and "across the limit" in finding.sentence
-        ):
-            yield rule.says(Word.REPLACE, DOUBT, reading=finding.reading, limit=finding.limit, source=finding.source)
-        else:
-            yield finding
+    doubt = Word.REPLACE if role in DOUBT_REPLACES else Word.UNKNOWN
+    yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known), doubt=doubt)
 
 
-DOUBT = "It cannot be told from its limit with this meter: on a place a person may touch, any doubt replaces it."
 RULES = tuple(
     Rule(f"{role}.capacitance", "Capacitance inside its tolerance, loss within limits", source, frozenset({role}), _capacitance)
     for role, source in SOURCES.items()

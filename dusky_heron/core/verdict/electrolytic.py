@@ -5,13 +5,16 @@ from collections.abc import Iterator
 
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Measurement, Quantity, Reading, Role, Word
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import csv_table
+from dusky_heron.core.verdict.bounds import Bound, at_most, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
 ROLES = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})
 ESR_DECIDES = frozenset({Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})  # where capacitance alone tells too little
 TAN_DELTA_HZ = (100.0, 120.0)
+ASKED_HZ = 120.0
+LOWEST_TAN_DELTA = 0.08
 ADDED_PER_MF, FROM_F = 0.02, 1e-3  # tan δ grows by 0.02 for each 1000 µF above 1000
 WATCH_NEW, REPLACE_NEW = 1.5, 2.0  # times the ESR of a new part
 
@@ -33,17 +36,18 @@ def tan_delta(rated_v: float, capacitance_f: float) -> float:
     return base + ADDED_PER_MF * max(capacitance_f - FROM_F, 0.0) / FROM_F
 
 
-def esr_limit(rated_v: float, capacitance_f: float, frequency_hz: float) -> float:
+def esr_limit(rated_v: float | None, capacitance_f: float, frequency_hz: float) -> float:
     """The most ESR by tan δ: tan δ / (2πfC), for 100 and 120 Hz only.
 
-    :param rated_v: rated DC voltage, volts
+    :param rated_v: rated DC voltage, volts; None takes the lowest usual tan δ, the conservative side
     :param capacitance_f: marked value, farads
     :param frequency_hz: 100 or 120
     :returns: ohms
     :raises InputError: never
     :source: ESR = tan δ / (2πfC)
     """
-    return tan_delta(rated_v, capacitance_f) / (2 * math.pi * frequency_hz * capacitance_f)
+    tan = tan_delta(rated_v, capacitance_f) if rated_v else LOWEST_TAN_DELTA
+    return tan / (2 * math.pi * frequency_hz * capacitance_f)
 
 
 def leakage_limit(rated_v: float, capacitance_f: float) -> float:
@@ -63,50 +67,69 @@ def leakage_limit(rated_v: float, capacitance_f: float) -> float:
 
 
 def _esr(rule: Rule, case: Case) -> Iterator[Finding]:
+    school = case.schools["esr"]
+    if school == "ignore":
+        return
     for number, section in enumerate(case.position.marking.sections):
         reading = case.evidence.deciding(number, Quantity.ESR)
         if reading is None:
             if case.position.role in ESR_DECIDES:
-                yield _ask_esr(rule, case, number)
+                yield _ask_esr(rule, case, number, section)
             continue
-        yield from _by_tan_delta(rule, case, number, section, reading)
-        yield from _by_new_part(rule, case, number, reading)
+        if school != "new_part":
+            yield from _by_tan_delta(rule, case, number, section, reading)
+        if school != "tan_delta":
+            yield from _by_new_part(rule, case, number, reading, alone=school == "new_part")
 
 
-def _ask_esr(rule: Rule, case: Case, number: int) -> Finding:
-    ask = Measurement(Quantity.ESR, Condition.LIFTED, number, "Measure its ESR at 100 or 120 Hz, one lead lifted.")
+def _ask_esr(rule: Rule, case: Case, number: int, section: Section) -> Finding:
+    bound = _esr_bound(case, section, ASKED_HZ)
+    sentence = "Measure its ESR at 100 or 120 Hz, one lead lifted."
+    ask = Measurement(Quantity.ESR, Condition.LIFTED, number, sentence, bound.error, ASKED_HZ)
     screened = case.evidence.screening(number, Quantity.ESR)
     return rule.says(
         Word.UNKNOWN, ask.sentence, reading=f"{show(screened.value, 'Ω')} in circuit" if screened else "", settled_by=ask
     )
 
 
-def _by_tan_delta(rule: Rule, case: Case, number: int, section: Section, reading: Reading) -> Iterator[Finding]:
+def _esr_bound(case: Case, section: Section, hertz: float) -> Bound:
     rated = case.position.marking.rated_dc_v
-    if reading.frequency_hz in TAN_DELTA_HZ and rated:
-        limit = esr_limit(rated, section.capacitance_f, reading.frequency_hz)
-        said = f"{show(limit, 'Ω')} by tan δ {tan_delta(rated, section.capacitance_f):.2g} at {reading.frequency_hz:g} Hz"
-        yield _at_most(rule, reading, limit, said, "Its ESR", number)
+    tan = tan_delta(rated, section.capacitance_f) if rated else LOWEST_TAN_DELTA
+    limit = esr_limit(rated, section.capacitance_f, hertz)
+    told = "" if rated else ", the lowest usual one, as no voltage is printed"
+    return Bound(limit, "Its ESR", f"{show(limit, 'Ω')} by tan δ {tan:.2g} at {hertz:g} Hz{told}")
+
+
+def _by_tan_delta(rule: Rule, case: Case, number: int, section: Section, reading: Reading) -> Iterator[Finding]:
+    if reading.frequency_hz in TAN_DELTA_HZ:
+        yield at_most(rule, reading, _esr_bound(case, section, reading.frequency_hz))
     elif case.evidence.new_part(number, Quantity.ESR) is None:
-        ask = Measurement(
-            Quantity.ESR,
-            Condition.NEW_PART,
-            number,
-            "Measure a new part of the same value on the same meter, or this one at 100 or 120 Hz.",
-        )
-        yield rule.says(Word.UNKNOWN, ask.sentence, reading=_said(reading), settled_by=ask)
+        yield _ask_new_part(rule, number, reading)
 
 
-def _by_new_part(rule: Rule, case: Case, number: int, reading: Reading) -> Iterator[Finding]:
+def _ask_new_part(rule: Rule, number: int, reading: Reading) -> Finding:
+    ask = Measurement(
+        Quantity.ESR,
+        Condition.NEW_PART,
+        number,
+        "Measure a new part of the same value on the same meter, or this one at 100 or 120 Hz.",
+    )
+    return rule.says(Word.UNKNOWN, ask.sentence, reading=said(reading), settled_by=ask)
+
+
+def _by_new_part(rule: Rule, case: Case, number: int, reading: Reading, *, alone: bool) -> Iterator[Finding]:
     new = case.evidence.new_part(number, Quantity.ESR)
-    if new is None or new.value <= 0:
+    if new is None:
+        if alone:
+            yield _ask_new_part(rule, number, reading)
         return
-    times = reading.value / new.value
+    times = reading.value / new.value if new.value > 0 else math.inf if reading.value > 0 else 1.0
     word = Word.REPLACE if times >= REPLACE_NEW else Word.WATCH if times >= WATCH_NEW else Word.KEEP
+    told = f"{times:.2g} times that of a new part" if math.isfinite(times) else "there, and a new part shows none"
     yield rule.says(
         word,
-        f"Its ESR is {times:.2g} times that of a new part.",
-        reading=_said(reading),
+        f"Its ESR is {told}.",
+        reading=said(reading),
         limit=f"below {REPLACE_NEW:g} times {show(new.value, 'Ω')}, watched from {WATCH_NEW:g}",
         source="against a new part on the same meter",
     )
@@ -118,24 +141,7 @@ def _leakage(rule: Rule, case: Case) -> Iterator[Finding]:
         reading = case.evidence.deciding(number, Quantity.LEAKAGE)
         if reading and rated:
             limit = leakage_limit(rated, section.capacitance_f)
-            yield _at_most(rule, reading, limit, f"{show(limit, 'A')} at {rated:g} V", "Its leakage", number)
-
-
-def _at_most(rule: Rule, reading: Reading, limit: float, said: str, what: str, number: int) -> Finding:
-    """A reading that may not exceed a limit: outside replaces, across it cannot be told."""
-    if reading.low > limit:
-        return rule.says(Word.REPLACE, f"{what} is too high.", reading=_said(reading), limit=said)
-    if reading.high <= limit:
-        return rule.says(Word.KEEP, f"{what} is within its limit.", reading=_said(reading), limit=said)
-    ask = Measurement(reading.quantity, reading.condition, number, "Measure with a meter of smaller error.")
-    return rule.says(
-        Word.UNKNOWN, f"{what} lies across its limit within this meter's error.", reading=_said(reading), limit=said, settled_by=ask
-    )
-
-
-def _said(reading: Reading) -> str:
-    unit = "A" if reading.quantity == Quantity.LEAKAGE else "Ω"
-    return f"{show(reading.value, unit)} ({show_range(reading.low, reading.high, unit)})"
+            yield at_most(rule, reading, Bound(limit, "Its leakage", f"{show(limit, 'A')} at {rated:g} V"))
 
 
 RULES = (

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Measurement, Quantity, Role, Word
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.quantities import show
+from dusky_heron.core.verdict.bounds import Bound, at_least, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
 ROLES = frozenset({Role.X, Role.Y, Role.COUPLING, Role.TIMING, Role.SNUBBER, Role.MAGNETRON})
@@ -34,33 +35,16 @@ def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
     for number, section in enumerate(case.position.marking.sections):
         reading = case.evidence.deciding(number, Quantity.INSULATION)
         limit = insulation_limit(section)
-        ask = Measurement(
-            Quantity.INSULATION, Condition.LIFTED, number, "Measure its insulation at working voltage, one lead lifted."
-        )
+        bound = Bound(limit, "Its insulation", f"at least {show(limit, 'Ω')} in service, half of a new one's")
         if reading is None:
             if case.position.role in DECIDES:
-                yield rule.says(Word.UNKNOWN, ask.sentence, limit=f"at least {show(limit, 'Ω')}", settled_by=ask)
-            continue
-        high = reading.high if reading.high != float("inf") else reading.value
-        said = f"{show(reading.value, 'Ω')} ({show_range(reading.low, high, 'Ω')}{' or more' if high != reading.high else ''})"
-        word, sentence = _compare(reading.low, reading.high, limit)
-        yield rule.says(
-            word,
-            sentence,
-            reading=said,
-            limit=f"at least {show(limit, 'Ω')} in service, half of a new one's",
-            settled_by=ask if word == Word.UNKNOWN else None,
-        )
-
-
-def _compare(low: float, high: float, limit: float) -> tuple[Word, str]:
-    if high < SHORTED_OHM:
-        return Word.CONDEMN, "It conducts: it is shorted or wet inside."
-    if high < limit:
-        return Word.REPLACE, "It leaks: its insulation is below half of a new one's."
-    if low >= limit:
-        return Word.KEEP, "Its insulation is good."
-    return Word.UNKNOWN, "Its insulation lies across the limit for this meter: measure it at 100 V or more on a higher range."
+                sentence = "Measure its insulation at working voltage, one lead lifted."
+                ask = Measurement(Quantity.INSULATION, Condition.LIFTED, number, sentence, bound.error)
+                yield rule.says(Word.UNKNOWN, sentence, limit=bound.said, settled_by=ask)
+        elif reading.high < SHORTED_OHM:
+            yield rule.says(Word.CONDEMN, "It conducts: it is shorted or wet inside.", reading=said(reading), limit=bound.said)
+        else:
+            yield at_least(rule, reading, bound)
 
 
 RULES = (Rule("insulation", "Insulation resistance in service", "IEC 60384-14", ROLES, _insulation),)

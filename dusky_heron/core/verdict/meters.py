@@ -39,4 +39,18 @@ def _furthest_apart(readings: list[Reading]) -> tuple[Reading, Reading] | None:
     return (widest[1], widest[2]) if widest and widest[0] > 0 else None
 
 
-RULES = (Rule("meters.disagree", "Two meters agree within their errors", "ISO 14253-1", frozenset(), _disagree),)
+def _overdue(rule: Rule, case: Case) -> Iterator[Finding]:
+    """Of the readings that decide, those taken with a meter past its calibration date."""
+    deciding = (
+        case.evidence.deciding(number, quantity) for number, _ in enumerate(case.position.marking.sections) for quantity in Quantity
+    )
+    meters = sorted({reading.meter for reading in deciding if reading and reading.overdue})
+    if meters:
+        sentence = f"{' and '.join(meters)}: calibration was overdue. Check it on a known part, or measure again."
+        yield rule.says(Word.WATCH, sentence, reading="a reading that decides", limit="a meter within its calibration")
+
+
+RULES = (
+    Rule("meters.disagree", "Two meters agree within their errors", "ISO 14253-1", frozenset(), _disagree),
+    Rule("meters.overdue", "Meters within their calibration", "ISO/IEC 17025, 6.4", frozenset(), _overdue),
+)

@@ -2,14 +2,65 @@
 
 import datetime
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
+from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.model import Evidence, Finding, Limit, Measurement, Position, Role, Word
+from dusky_heron.core.schools import default_schools
 from dusky_heron.core.tables import toml_table
 
-DEFAULT_LIMITS: Mapping[str, Limit] = {
-    key: Limit(key, row["value"], row["title"], row["source"]) for key, row in toml_table("verdict_limits").items()
+CHANGEABLE: Mapping[str, Range] = {
+    "%": Range("The limit", 0.0, 95.0, "%", open_low=True),
+    "years": Range("The limit", 0.0, 50.0, "years", open_low=True),
+    "D": Range("The limit", 0.0, 1.0, "", open_low=True),
 }
+
+
+def verdict_limits(changes: Mapping[str, tuple[float, str]] | None = None) -> dict[str, Limit]:
+    """The limits verdicts are judged by, with a workshop's changes in them.
+
+    :param changes: value (a fraction where the unit is %) and reason by id
+    :returns: limits by id, in the order of the table `verdict_limits`
+    :raises InputError: never
+    :source: each limit names its own
+    """
+    changes = changes or {}
+    rows = toml_table("verdict_limits")
+    found = {key: Limit(key, r["value"], r["title"], r["source"], r.get("unit", "%")) for key, r in rows.items()}
+    for key, (value, reason) in changes.items():
+        if key in found:
+            told = f"changed by the workshop: {reason}; before: {found[key].source}"
+            found[key] = replace(found[key], value=value, source=told)
+    return found
+
+
+def show_limit_value(limit: Limit) -> float:
+    """A limit's value in the unit it is shown and typed in: per cent, not a fraction."""
+    return round(limit.value * 100, 6) if limit.unit == "%" else limit.value
+
+
+def say_limit(limit: Limit) -> str:
+    """A limit in words: `20 %`, `2 years`, `D 0.01`."""
+    shown = f"{show_limit_value(limit):g}"
+    return f"D {shown}" if limit.unit == "D" else f"{shown} {limit.unit}"
+
+
+def read_limit_value(limit: Limit, shown: float | None) -> float:
+    """A limit's value from the unit it is shown in.
+
+    :param limit: the limit
+    :param shown: as typed: per cent, years or D
+    :returns: a fraction where the unit is %
+    :raises InputError: nothing typed, or out of range (field `value`)
+    :source: the unit of the limit
+    """
+    if shown is None:
+        raise InputError("value", "Type the limit.")
+    value = CHANGEABLE[limit.unit].check("value", shown)
+    return value / 100 if limit.unit == "%" else value
+
+
+DEFAULT_LIMITS: Mapping[str, Limit] = verdict_limits()
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +71,7 @@ class Case:
     evidence: Evidence
     limits: Mapping[str, Limit]
     today: datetime.date
+    schools: Mapping[str, str] = field(default_factory=default_schools)
 
 
 @dataclass(frozen=True, slots=True)

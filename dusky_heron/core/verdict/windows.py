@@ -6,7 +6,11 @@ from dataclasses import dataclass
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.verdict.bounds import TOO_NEAR, finer, said
 from dusky_heron.core.verdict.registry import Case, Rule
+
+FINE_OF_TOLERANCE, FINE_OF_MARKED = 0.05, 0.0025  # a meter this much finer than the window has the last word
+DOUBT = "It cannot be told from its limit with this meter: on a place a person may touch, any doubt replaces it."
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,6 +22,11 @@ class Window:
     watch_low_f: float
     says: str
     source: str
+
+    def fine_f(self, marked_f: float) -> float:
+        """What a meter may at most be wrong by for a reading across a limit to be taken as outside, farads."""
+        tolerance = min(marked_f - self.low_f, self.high_f - marked_f)
+        return max(FINE_OF_TOLERANCE * tolerance, FINE_OF_MARKED * marked_f)
 
 
 WindowOf = Callable[[Section, Case], Window]
@@ -31,34 +40,29 @@ def printed_or(section: Section, default: Limit) -> tuple[float, float, str, str
     return low, high, f"±{default.value * 100:g} %, none printed", default.source
 
 
-def judge_sections(rule: Rule, case: Case, window_of: WindowOf) -> Iterator[Finding]:
-    """Judge every section of a part by its window."""
+def judge_sections(rule: Rule, case: Case, window_of: WindowOf, *, doubt: Word) -> Iterator[Finding]:
+    """Judge every section of a part by its window; `doubt` is the word for a reading across a limit."""
     sections = case.position.marking.sections
     for index, section in enumerate(sections):
         name = f"section {index + 1}" if len(sections) > 1 else "it"
-        yield _judge_section(rule, case, index, name, window_of(section, case))
+        yield _judge_section(rule, case, index, name, window_of(section, case), doubt)
 
 
-def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window) -> Finding:
+def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window, doubt: Word) -> Finding:
     reading = case.evidence.deciding(index)
     limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
+    fine = window.fine_f(case.position.marking.sections[index].capacitance_f)
     if reading is None:
         in_circuit = case.evidence.screening(index)
         seen = f"{show(in_circuit.value, 'F')} in circuit" if in_circuit else ""
-        ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, _ask(name, screened=in_circuit is not None))
+        asked = _ask(name, screened=in_circuit is not None)
+        ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, asked, fine)
         return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
     word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.marking.sections[index])
-    ask_better = None
-    if word == Word.UNKNOWN:
-        ask_better = Measurement(Quantity.CAPACITANCE, reading.condition, index, "Measure with a meter of smaller error.")
-    return rule.says(
-        word,
-        sentence,
-        reading=f"{show(reading.value, 'F')} ({show_range(reading.low, reading.high, 'F')})",
-        limit=limit,
-        source=window.source,
-        settled_by=ask_better,
-    )
+    better = finer(reading, fine) if word == Word.UNKNOWN else None
+    if word == Word.UNKNOWN and doubt != Word.UNKNOWN:
+        word, sentence, better = doubt, DOUBT, None
+    return rule.says(word, sentence, reading=said(reading), limit=limit, source=window.source, settled_by=better)
 
 
 def _ask(name: str, *, screened: bool) -> str:
@@ -68,6 +72,8 @@ def _ask(name: str, *, screened: bool) -> str:
 
 
 def _compare(reading: Reading, window: Window, edge: float, section: Section) -> tuple[Word, str]:
+    if reading.beyond_range:
+        return Word.UNKNOWN, "Over the range of this meter: shorted, leaking, or too large for it. Measure its insulation too."
     marked = section.capacitance_f
     off = (reading.value - marked) / marked
     where = f"{abs(off) * 100:.0f} % {'under' if off < 0 else 'over'} the marked {show(marked, 'F')}"
@@ -75,12 +81,15 @@ def _compare(reading: Reading, window: Window, edge: float, section: Section) ->
         return Word.REPLACE, f"Reads {where}: lost too much."
     if reading.low > window.high_f:
         return Word.REPLACE, f"Reads {where}: above what is allowed."
+    fine = window.fine_f(marked)
     if reading.low < window.watch_low_f or reading.high > window.high_f:
+        if reading.within(fine):
+            return Word.REPLACE, f"Reads {where}, at the limit: {TOO_NEAR}"
         return Word.UNKNOWN, f"Reads {where}, across the limit within this meter's error: cannot tell with this meter."
     if reading.low < window.low_f:
         return Word.WATCH, f"Reads {where}: below its tolerance, not yet lost."
-    inner_low = window.low_f + edge * (marked - window.low_f)
-    inner_high = window.high_f - edge * (window.high_f - marked)
+    inner_low = window.low_f + max(edge * (marked - window.low_f), fine)
+    inner_high = window.high_f - max(edge * (window.high_f - marked), fine)
     if reading.value < inner_low or reading.value > inner_high:
         return Word.WATCH, f"Reads {where}: inside its tolerance, near the edge."
     return Word.KEEP, f"Reads {where}: inside its tolerance."

@@ -4,6 +4,8 @@ from typing import Any
 from uuid import UUID
 
 from dusky_heron.core.errors import POWER, RESISTANCE, Range
+from dusky_heron.core.metering import FREQUENCY
+from dusky_heron.core.metering.accuracy import read_accuracies
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.instruments.models import DischargeResistor, Meter
 from dusky_heron.instruments.queries import show_meter, show_resistor
@@ -55,12 +57,14 @@ def edit_resistor(actor: Actor, resistor_id: UUID, data: ResistorEdit) -> Resist
 
 
 def _meter_fields(data: MeterIn) -> dict[str, Any]:
-    typed = {"version", "highest_voltage", "category_voltage", "input_resistance"}
+    typed = {"version", "highest_voltage", "category_voltage", "input_resistance", "frequency"}
+    read_accuracies(data.accuracies, data.display_counts)
     category_v = data.category_voltage
     return {
         **data.model_dump(exclude=typed),
         "highest_v": parse_quantity(data.highest_voltage, "V", WORKING_VOLTAGE, field="highest_voltage"),
         "category_v": parse_quantity(category_v, "V", WORKING_VOLTAGE, field="category_voltage") if category_v else 0.0,
+        "frequency_hz": parse_quantity(data.frequency, "Hz", FREQUENCY, field="frequency") if data.frequency else None,
         "input_ohm": parse_quantity(data.input_resistance, "Ω", RESISTANCE, field="input_resistance"),
     }
 

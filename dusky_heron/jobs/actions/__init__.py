@@ -12,6 +12,7 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis
 from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.core.verdict.dropper_balance import read_loads
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job, show_job, show_position
 from dusky_heron.jobs.schemas import (
@@ -107,7 +108,31 @@ def _surroundings_fields(data: SurroundingsIn) -> dict[str, Any]:
             else None
         ),
         "bleeder_open": is_open,
+        **_dropper_fields(data),
+        **_life_fields(data),
     }
+
+
+def _dropper_fields(data: SurroundingsIn) -> dict[str, Any]:
+    read_loads(data.loads)
+    if data.loads and not data.rail:
+        raise InputError("rail", "Give the voltage the rail is clamped at.")
+    if data.rail and not data.topology:
+        raise InputError("topology", "Choose how it is rectified.")
+    return {
+        "topology": data.topology or "",
+        "rail_v": parse_quantity(data.rail, "V", VOLTAGE, field="rail") if data.rail else None,
+        "loads": data.loads,
+    }
+
+
+def _life_fields(data: SurroundingsIn) -> dict[str, Any]:
+    fields = ("life_h", "life_at_c", "runs_at_c", "hours_a_day")
+    given = {field: getattr(data, field) for field in fields}
+    missing = next((field for field in fields if given[field] is None), None)
+    if missing and any(value is not None for value in given.values()):
+        raise InputError(missing, "Life needs all four: hours, at which temperature, what it runs at, and hours a day.")
+    return given
 
 
 def _locked(actor: Actor, position_id: UUID) -> Position:

@@ -8,12 +8,24 @@ from django.db import transaction
 
 from dusky_heron.core.discharge.limits import LimitChange, check_change, find_limit, limits_table
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.schools import find_school
+from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, read_limit_value
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.workshops.models import ChangedLimit, Member, Workshop
-from dusky_heron.workshops.queries import show_limit
-from dusky_heron.workshops.schemas import LimitEdit, LimitOut, MemberEdit, MemberOut, NewMember, NewPassword, OwnPassword
+from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Workshop
+from dusky_heron.workshops.queries import show_limit, show_school
+from dusky_heron.workshops.schemas import (
+    ChosenSchoolOut,
+    LimitEdit,
+    LimitOut,
+    MemberEdit,
+    MemberOut,
+    NewMember,
+    NewPassword,
+    OwnPassword,
+    SchoolEdit,
+)
 
 
 @action(Permission.LEAD)
@@ -93,14 +105,35 @@ def found_workshop(name: str, username: str, lead: str, password: str) -> Actor:
 
 @action(Permission.LEAD)
 def change_limit(actor: Actor, data: LimitEdit) -> LimitOut:
-    """Change a limit with a reason, or without one take the standard's row again."""
-    standard = find_limit(limits_table(), data.id)
-    if data.reason:
-        check_change(standard, LimitChange(data.value, data.after_s, data.reason))
+    """Change a limit with a reason, or without one take the source's figure again."""
+    value = data.value
+    if data.id in DEFAULT_LIMITS:
+        if data.after_s is not None:
+            raise InputError("after_s", "This limit has no time.")
+        value = read_limit_value(DEFAULT_LIMITS[data.id], data.value) if data.reason else None
+    else:
+        standard = find_limit(limits_table(), data.id)
+        if data.reason:
+            check_change(standard, LimitChange(value, data.after_s, data.reason))
     ChangedLimit.objects.get_or_create(workshop_id=actor.workshop_id, limit_id=data.id)
     row = ChangedLimit.objects.select_for_update().get(workshop_id=actor.workshop_id, limit_id=data.id)
-    save_edited(row, data.version, {"value": data.value, "after_s": data.after_s, "reason": data.reason}, show_limit)
+    save_edited(row, data.version, {"value": value, "after_s": data.after_s, "reason": data.reason}, show_limit)
     shown = show_limit(row)
     body = {"limit": data.id, "counts": shown.said, "standard": shown.standard_said, "reason": data.reason}
     append(actor, actor.workshop_id, "limit changed", body)
     return shown
+
+
+@action(Permission.LEAD)
+def choose_school(actor: Actor, data: SchoolEdit) -> ChosenSchoolOut:
+    """Choose where practitioners disagree; what is not the default needs a reason."""
+    school = find_school(data.id, data.option)
+    if data.option != school.default and not data.reason:
+        raise InputError("reason", "Say why this workshop does it so.")
+    ChosenSchool.objects.get_or_create(workshop_id=actor.workshop_id, school_id=school.id)
+    row = ChosenSchool.objects.select_for_update().get(workshop_id=actor.workshop_id, school_id=school.id)
+    changes = {"option": data.option, "reason": data.reason}
+    save_edited(row, data.version, changes, lambda kept: show_school(school, kept))
+    body = {"question": school.question, "chosen": school.options[data.option], "reason": data.reason}
+    append(actor, actor.workshop_id, "school chosen", body)
+    return show_school(school, row)

@@ -140,6 +140,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Schools
+         * @description Where practitioners disagree, and what this workshop chose.
+         */
+        get: operations["dusky_heron_workshops_router_list_schools"];
+        /**
+         * Choose School
+         * @description Choose where practitioners disagree; leads only.
+         */
+        put: operations["dusky_heron_workshops_router_choose_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meters": {
         parameters: {
             query?: never;
@@ -432,6 +456,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found Map
+         * @description How a job was found.
+         */
+        get: operations["dusky_heron_asfound_router_found_map"];
+        put?: never;
+        /**
+         * Add Line
+         * @description Note one line: a wire, a connector, screws, a polarity, an earlier repair.
+         */
+        post: operations["dusky_heron_asfound_router_add_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/found/{line_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Strike Line
+         * @description Take a line back.
+         */
+        post: operations["dusky_heron_asfound_router_strike_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Photo
+         * @description Keep a photo: JPEG, PNG, WebP or HEIC.
+         */
+        post: operations["dusky_heron_asfound_router_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The picture itself.
+         */
+        get: operations["dusky_heron_asfound_router_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/small": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Small Picture
+         * @description The picture, small.
+         */
+        get: operations["dusky_heron_asfound_router_small_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Point
+         * @description Mark a point on a photo.
+         */
+        post: operations["dusky_heron_asfound_router_mark_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/points/{point_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Strike Point
+         * @description Take a point back.
+         */
+        post: operations["dusky_heron_asfound_router_strike_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reading-box": {
         parameters: {
             query?: never;
@@ -676,6 +844,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/verdict/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Verdict
+         * @description Keep the recorded verdict though a judgement now would say otherwise.
+         */
+        post: operations["dusky_heron_assessment_router_keep_verdict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Batch
+         * @description The rest of a set: only what failed, or every one.
+         */
+        get: operations["dusky_heron_assessment_router_batch"];
+        put?: never;
+        /**
+         * Decide Batch
+         * @description Decide about the rest of a set.
+         */
+        post: operations["dusky_heron_assessment_router_decide_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board
+         * @description Every position of a job at a glance, judged now.
+         */
+        get: operations["dusky_heron_assessment_router_board"];
+        put?: never;
+        /**
+         * Enter Line
+         * @description Name a position and note what it reads.
+         */
+        post: operations["dusky_heron_assessment_router_enter_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/effects/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effect Of Limit
+         * @description Which verdicts a changed limit would change.
+         */
+        get: operations["dusky_heron_assessment_router_effect_of_limit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/effects/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effect Of School
+         * @description Which verdicts another school would change.
+         */
+        get: operations["dusky_heron_assessment_router_effect_of_school"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/touch-current": {
         parameters: {
             query?: never;
@@ -897,8 +1173,14 @@ export interface components {
             new: string;
         };
         /**
+         * LimitGroup
+         * @description What a limit is for.
+         * @enum {string}
+         */
+        LimitGroup: "discharge" | "verdict";
+        /**
          * LimitOut
-         * @description A row of the limits table: as it counts here, and as the standard has it.
+         * @description A limit: as it counts here, and as its source has it.
          */
         LimitOut: {
             /** Id */
@@ -914,6 +1196,7 @@ export interface components {
             reason: string;
             /** Version */
             version: number;
+            group: components["schemas"]["LimitGroup"];
             /** Applies To */
             applies_to: string;
             /** Unit */
@@ -947,6 +1230,57 @@ export interface components {
             version: number;
         };
         /**
+         * ChosenSchoolOut
+         * @description A question on which practitioners disagree: its schools, the default and why, what the choice does, what counts here.
+         */
+        ChosenSchoolOut: {
+            /** Id */
+            id: string;
+            /** Version */
+            version: number;
+            /** Question */
+            question: string;
+            /** Options */
+            options: components["schemas"]["SchoolOption"][];
+            /** Option */
+            option: string;
+            /** Default */
+            default: string;
+            /** Why */
+            why: string;
+            /** Effect */
+            effect: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SchoolOption
+         * @description One school, and its words.
+         */
+        SchoolOption: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SchoolEdit
+         * @description What a workshop chooses where practitioners disagree, and why; the default needs no reason.
+         */
+        SchoolEdit: {
+            /** Id */
+            id: string;
+            /** Version */
+            version: number;
+            /** Option */
+            option: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * MeterOut
          * @description A meter.
          */
@@ -966,6 +1300,11 @@ export interface components {
             counts: number;
             /** Display Counts */
             display_counts: number;
+            /** Accuracies */
+            accuracies: string;
+            method: components["schemas"]["Method"];
+            /** Frequency */
+            frequency: string;
             /** Calibration Due */
             calibration_due: string | null;
             /** Overdue */
@@ -982,8 +1321,14 @@ export interface components {
             high_voltage_probe: boolean;
         };
         /**
+         * Method
+         * @description How a meter finds a capacitance.
+         * @enum {string}
+         */
+        Method: "timed_charge" | "lcr_parallel" | "lcr_series";
+        /**
          * MeterIn
-         * @description A meter: ±(percent of reading + counts) on a display of so many counts.
+         * @description A meter: ±(percent of reading + counts) on a display of so many counts; other quantities and ranges a line each.
          */
         MeterIn: {
             /** Name */
@@ -994,6 +1339,18 @@ export interface components {
             counts: number;
             /** Display Counts */
             display_counts: number;
+            /**
+             * Accuracies
+             * @default
+             */
+            accuracies: string;
+            /** @default timed_charge */
+            method: components["schemas"]["Method"];
+            /**
+             * Frequency
+             * @default
+             */
+            frequency: string;
             /** Calibration Due */
             calibration_due?: string | null;
             /**
@@ -1036,6 +1393,18 @@ export interface components {
             counts: number;
             /** Display Counts */
             display_counts: number;
+            /**
+             * Accuracies
+             * @default
+             */
+            accuracies: string;
+            /** @default timed_charge */
+            method: components["schemas"]["Method"];
+            /**
+             * Frequency
+             * @default
+             */
+            frequency: string;
             /** Calibration Due */
             calibration_due?: string | null;
             /**
@@ -1366,8 +1735,16 @@ export interface components {
             conditions: components["schemas"]["ChoiceOption"][];
             /** Quantities */
             quantities: components["schemas"]["ChoiceOption"][];
+            /** Methods */
+            methods: components["schemas"]["ChoiceOption"][];
+            /** Topologies */
+            topologies: components["schemas"]["ChoiceOption"][];
             /** Signs */
             signs: components["schemas"]["SignOption"][];
+            /** Found Kinds */
+            found_kinds: components["schemas"]["ChoiceOption"][];
+            /** Live Caution */
+            live_caution: string;
             supply_voltage: components["schemas"]["Figure"];
             supply_frequency: components["schemas"]["Figure"];
         };
@@ -1417,6 +1794,16 @@ export interface components {
              * @default
              */
             standard: string;
+            /**
+             * Two Core
+             * @default false
+             */
+            two_core: boolean;
+            /**
+             * Live Chassis
+             * @default false
+             */
+            live_chassis: boolean;
             /**
              * Symptom
              * @default
@@ -1484,6 +1871,16 @@ export interface components {
              */
             standard: string;
             /**
+             * Two Core
+             * @default false
+             */
+            two_core: boolean;
+            /**
+             * Live Chassis
+             * @default false
+             */
+            live_chassis: boolean;
+            /**
              * Symptom
              * @default
              */
@@ -1529,6 +1926,16 @@ export interface components {
              * @default
              */
             standard: string;
+            /**
+             * Two Core
+             * @default false
+             */
+            two_core: boolean;
+            /**
+             * Live Chassis
+             * @default false
+             */
+            live_chassis: boolean;
             /**
              * Symptom
              * @default
@@ -1589,7 +1996,7 @@ export interface components {
         };
         /**
          * PositionOut
-         * @description A position, with what its marking was read as, and the circuit around it.
+         * @description A position, with what its marking was read as, the circuit around it, and what else of the circuit bears on its verdict.
          */
         PositionOut: {
             /** Name */
@@ -1621,6 +2028,8 @@ export interface components {
             role_title: string;
             read: components["schemas"]["MarkingOut"];
             surroundings: components["schemas"]["SurroundingsIn"];
+            /** Circuit Asks */
+            circuit_asks: ("dropper" | "life")[];
             /** Parts */
             parts: string;
         };
@@ -1633,6 +2042,9 @@ export interface components {
         /**
          * SurroundingsIn
          * @description The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
+         *
+         *     Of a dropper also its rectifier, the rail it is clamped at and what that feeds, a state a line; of an electrolytic the life
+         *     its data sheet states, and what it has run at.
          */
         SurroundingsIn: {
             basis?: components["schemas"]["Basis"] | null;
@@ -1670,6 +2082,25 @@ export interface components {
              * @default
              */
             bleeder_measured: string;
+            topology?: components["schemas"]["Topology"] | null;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+            /**
+             * Loads
+             * @default
+             */
+            loads: string;
+            /** Life H */
+            life_h?: number | null;
+            /** Life At C */
+            life_at_c?: number | null;
+            /** Runs At C */
+            runs_at_c?: number | null;
+            /** Hours A Day */
+            hours_a_day?: number | null;
         };
         /**
          * TokenOut
@@ -1681,6 +2112,12 @@ export interface components {
             /** Meaning */
             meaning: string;
         };
+        /**
+         * Topology
+         * @description How a dropper is rectified and clamped.
+         * @enum {string}
+         */
+        Topology: "bridge" | "half_wave" | "half_wave_shunt";
         /**
          * PositionIn
          * @description A position: its name on the drawing, what it does, what is printed on its part, and the space in mm.
@@ -1761,6 +2198,25 @@ export interface components {
              * @default
              */
             bleeder_measured: string;
+            topology?: components["schemas"]["Topology"] | null;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+            /**
+             * Loads
+             * @default
+             */
+            loads: string;
+            /** Life H */
+            life_h?: number | null;
+            /** Life At C */
+            life_at_c?: number | null;
+            /** Runs At C */
+            runs_at_c?: number | null;
+            /** Hours A Day */
+            hours_a_day?: number | null;
             /** Version */
             version: number;
         };
@@ -1799,6 +2255,150 @@ export interface components {
             head: string;
             /** First Altered */
             first_altered: number | null;
+        };
+        /**
+         * FoundKind
+         * @description What a line of the map is about.
+         * @enum {string}
+         */
+        FoundKind: "wire" | "connector" | "screws" | "polarity" | "orientation" | "repair";
+        /**
+         * LineOut
+         * @description A line as typed and as read; a wire has colours and two ends, the rest a note.
+         */
+        LineOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            kind: components["schemas"]["FoundKind"];
+            /** Title */
+            title: string;
+            /** Typed */
+            typed: string;
+            /** Colours */
+            colours: string[];
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Note */
+            note: string;
+            /** Position Id */
+            position_id: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * MapOut
+         * @description How a job was found: lines and photos, oldest first.
+         */
+        MapOut: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+        };
+        /**
+         * PhotoOut
+         * @description A photo with its points; the picture itself has an address of its own.
+         */
+        PhotoOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Caption */
+            caption: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Digest */
+            digest: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Points */
+            points: components["schemas"]["PhotoPointOut"][];
+        };
+        /**
+         * PhotoPointOut
+         * @description A marked point.
+         */
+        PhotoPointOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** Position Id */
+            position_id?: string | null;
+            /** Line Id */
+            line_id?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * LineIn
+         * @description One line in the technician's own shorthand.
+         */
+        LineIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * StrikeOut
+         * @description What was taken back.
+         */
+        StrikeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * PhotoIn
+         * @description What is said of a photo beside its file.
+         */
+        PhotoIn: {
+            /**
+             * Caption
+             * @default
+             */
+            caption: string;
+        };
+        /**
+         * PhotoPointIn
+         * @description A point on a photo, as shares of its width and height, and the position or the line it shows.
+         */
+        PhotoPointIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** Position Id */
+            position_id?: string | null;
+            /** Line Id */
+            line_id?: string | null;
         };
         /**
          * ChargeOut
@@ -2293,7 +2893,9 @@ export interface components {
         };
         /**
          * AssessmentOut
-         * @description Everything known about the part in a position; `differs` when the verdict is not the recorded one.
+         * @description Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
+         *
+         *     `ways` are what may be done with a line-to-chassis part on a two-core lead.
          */
         AssessmentOut: {
             /** Readings */
@@ -2306,6 +2908,10 @@ export interface components {
             recorded: components["schemas"]["RecordedOut"] | null;
             /** Differs */
             differs: boolean;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * BarOut
@@ -2326,6 +2932,20 @@ export interface components {
             low: number | null;
             /** High */
             high: number | null;
+        };
+        /**
+         * ChangeOut
+         * @description What one rule said in the recorded verdict and says now; empty where it did or does not speak.
+         */
+        ChangeOut: {
+            /** Rule Id */
+            rule_id: string;
+            /** Before */
+            before: string;
+            /** Now */
+            now: string;
+            before_word: components["schemas"]["Word"] | null;
+            now_word: components["schemas"]["Word"] | null;
         };
         /**
          * FindingOut
@@ -2356,10 +2976,14 @@ export interface components {
             value: components["schemas"]["Figure"];
             /** Interval */
             interval: string;
+            /** Typed */
+            typed: string;
             /** Condition */
             condition: string;
             /** Meter Name */
             meter_name: string;
+            /** Overdue */
+            overdue: boolean;
             /**
              * At
              * Format: date-time
@@ -2418,6 +3042,16 @@ export interface components {
             rules_version: string;
         };
         /**
+         * WayOut
+         * @description One thing that may be done, or must never be.
+         */
+        WayOut: {
+            /** Sentence */
+            sentence: string;
+            /** Never */
+            never: boolean;
+        };
+        /**
          * ZoneOut
          * @description A stretch of capacitance on a bar, as shares of its length, and the value at its upper end.
          */
@@ -2436,16 +3070,19 @@ export interface components {
          * @description How a part was connected while it was measured.
          * @enum {string}
          */
-        Condition: "in_circuit" | "lifted" | "removed" | "new_part";
+        Condition: "in_circuit" | "lifted" | "removed" | "new_part" | "in_service";
         /**
          * Quantity
          * @description What is measured of a part.
          * @enum {string}
          */
-        Quantity: "capacitance" | "esr" | "insulation" | "leakage";
+        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * ReadingIn
-         * @description A reading as typed from the meter; ESR with the frequency it was taken at.
+         * @description A reading as typed from the meter.
+         *
+         *     ESR with the frequency it was taken at; in circuit with what lies across the part; a current in service with its voltage,
+         *     and of a dropper the rail and the X capacitor beside it.
          */
         ReadingIn: {
             /** Value */
@@ -2469,6 +3106,36 @@ export interface components {
              * @default 0
              */
             section: number;
+            /**
+             * Parallel Ohm
+             * @default
+             */
+            parallel_ohm: string;
+            /**
+             * Parallel F
+             * @default
+             */
+            parallel_f: string;
+            /**
+             * Loss
+             * @default
+             */
+            loss: string;
+            /**
+             * Voltage
+             * @default
+             */
+            voltage: string;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+            /**
+             * Beside
+             * @default
+             */
+            beside: string;
         };
         /**
          * SeenIn
@@ -2476,6 +3143,270 @@ export interface components {
          */
         SeenIn: {
             sign: components["schemas"]["Sign"];
+        };
+        /**
+         * BatchIn
+         * @description The rest of a set: how many more there are, their age and use, the warranty, and what parts, work and a return cost.
+         */
+        BatchIn: {
+            /**
+             * Siblings
+             * @default 1
+             */
+            siblings: number;
+            /** Age Years */
+            age_years?: number | null;
+            /** Used Percent */
+            used_percent?: number | null;
+            /**
+             * Warranty Months
+             * @default 12
+             */
+            warranty_months: number;
+            /**
+             * Part Price
+             * @default 0
+             */
+            part_price: number;
+            /**
+             * Minutes Each
+             * @default 10
+             */
+            minutes_each: number;
+            /**
+             * Hourly Rate
+             * @default 0
+             */
+            hourly_rate: number;
+            /**
+             * Return Cost
+             * @default 0
+             */
+            return_cost: number;
+            /**
+             * Shape
+             * @default 3
+             */
+            shape: number;
+        };
+        /**
+         * BatchDecided
+         * @description A decision as it stands in the record.
+         */
+        BatchDecided: {
+            /** Choice */
+            choice: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * BatchOut
+         * @description Both schools compared; `missing` says what is needed first.
+         */
+        BatchOut: {
+            /**
+             * Missing
+             * @default
+             */
+            missing: string;
+            /** Age Years */
+            age_years?: number | null;
+            /** Used Percent */
+            used_percent?: number | null;
+            /** One Fails Percent */
+            one_fails_percent?: number | null;
+            /** Any Fails Percent */
+            any_fails_percent?: number | null;
+            /** Failed Costs */
+            failed_costs?: number | null;
+            /** Set Costs */
+            set_costs?: number | null;
+            /**
+             * Cheaper
+             * @default
+             */
+            cheaper: string;
+            /**
+             * Choice
+             * @default
+             */
+            choice: string;
+            /**
+             * Recommends
+             * @default
+             */
+            recommends: string;
+            /**
+             * Policy
+             * @default
+             */
+            policy: string;
+            decided?: components["schemas"]["BatchDecided"] | null;
+        };
+        /**
+         * BatchChoice
+         * @description What is decided of the rest of a set, on these figures.
+         */
+        BatchChoice: {
+            /**
+             * Siblings
+             * @default 1
+             */
+            siblings: number;
+            /** Age Years */
+            age_years?: number | null;
+            /** Used Percent */
+            used_percent?: number | null;
+            /**
+             * Warranty Months
+             * @default 12
+             */
+            warranty_months: number;
+            /**
+             * Part Price
+             * @default 0
+             */
+            part_price: number;
+            /**
+             * Minutes Each
+             * @default 10
+             */
+            minutes_each: number;
+            /**
+             * Hourly Rate
+             * @default 0
+             */
+            hourly_rate: number;
+            /**
+             * Return Cost
+             * @default 0
+             */
+            return_cost: number;
+            /**
+             * Shape
+             * @default 3
+             */
+            shape: number;
+            /**
+             * Choice
+             * @enum {string}
+             */
+            choice: "failed" | "set";
+        };
+        /**
+         * BoardOut
+         * @description Every position of a job at a glance.
+         */
+        BoardOut: {
+            /** Rows */
+            rows: components["schemas"]["BoardRow"][];
+        };
+        /**
+         * BoardRow
+         * @description A position at a glance; `attention` is higher for what needs it more.
+         */
+        BoardRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Role Title */
+            role_title: string;
+            /** Marking */
+            marking: string;
+            /** Parts */
+            parts: string;
+            /** Marked */
+            marked: components["schemas"]["Figure"][];
+            reading: components["schemas"]["Figure"] | null;
+            /** Interval */
+            interval: string;
+            bar: components["schemas"]["BarOut"];
+            word: components["schemas"]["Word"];
+            /** Sentence */
+            sentence: string;
+            /** Attention */
+            attention: number;
+            /** Differs */
+            differs: boolean;
+        };
+        /**
+         * BoardLineOut
+         * @description The position a line made.
+         */
+        BoardLineOut: {
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Name */
+            name: string;
+            word: components["schemas"]["Word"];
+        };
+        /**
+         * BoardLineIn
+         * @description One line of a board: a position with what it reads; without a reading it is only named.
+         */
+        BoardLineIn: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Marking */
+            marking: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+            /** Meter Id */
+            meter_id?: string | null;
+            /** @default lifted */
+            condition: components["schemas"]["Condition"];
+        };
+        /**
+         * EffectOut
+         * @description What a change would do: how many verdicts were looked at, and those that would change.
+         */
+        EffectOut: {
+            /** Judged */
+            judged: number;
+            /** Rows */
+            rows: components["schemas"]["EffectRow"][];
+        };
+        /**
+         * EffectRow
+         * @description A verdict that would change.
+         */
+        EffectRow: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Job */
+            job: string;
+            /** Position */
+            position: string;
+            now: components["schemas"]["Word"];
+            then: components["schemas"]["Word"];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * TouchCheckOut
@@ -2660,6 +3591,8 @@ export interface components {
             role_title: string;
             read: components["schemas"]["MarkingOut"];
             surroundings: components["schemas"]["SurroundingsIn"];
+            /** Circuit Asks */
+            circuit_asks: ("dropper" | "life")[];
             /** Parts */
             parts: string;
             standing: components["schemas"]["StandingOut"];
@@ -3020,6 +3953,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LimitOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_list_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenSchoolOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_choose_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenSchoolOut"];
                 };
             };
             /** @description What is wrong */
@@ -3590,6 +4585,275 @@ export interface operations {
             };
         };
     };
+    dusky_heron_asfound_router_found_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_add_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_strike_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrikeOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_add_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                    /**
+                     * Caption
+                     * @default
+                     */
+                    caption?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_small_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_mark_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoPointIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoPointOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_asfound_router_strike_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+                point_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrikeOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_discharge_router_read_box: {
         parameters: {
             query: {
@@ -4007,6 +5271,243 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssessmentOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_keep_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssessmentOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_batch: {
+        parameters: {
+            query?: {
+                siblings?: number;
+                age_years?: number | null;
+                used_percent?: number | null;
+                warranty_months?: number;
+                part_price?: number;
+                minutes_each?: number;
+                hourly_rate?: number;
+                return_cost?: number;
+                shape?: number;
+            };
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_decide_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_enter_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardLineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardLineOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_effect_of_limit: {
+        parameters: {
+            query: {
+                id: string;
+                value: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_assessment_router_effect_of_school: {
+        parameters: {
+            query: {
+                id: string;
+                option: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
                 };
             };
             /** @description What is wrong */

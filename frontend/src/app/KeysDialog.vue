@@ -18,7 +18,8 @@ const GROUPS = [
   {
     title: 'On a job',
     keys: [
-      ['1 … 5', 'Intake, Discharge, Assess, Replace, Record'],
+      ['1 … 6', 'Intake, Discharge, As found, Assess, Replace, Record'],
+      ['a', 'all positions at a glance'],
       ['n', 'add a position'],
       [', and .', 'position before, position after'],
       ['e', 'empty it with the first resistor'],

@@ -8,7 +8,12 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'bench', component: BenchView, meta: { title: 'Bench' } },
     { path: '/jobs/:id', redirect: (to) => `/jobs/${String(to.params.id)}/intake` },
-    { path: '/jobs/:id/:stage(intake|discharge|assess|replace|record)', name: 'job', component: job, props: true },
+    {
+      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|record|board)',
+      name: 'job',
+      component: job,
+      props: true,
+    },
     {
       path: '/drawer',
       name: 'drawer',
@@ -28,10 +33,10 @@ export const router = createRouter({
       meta: { title: 'Workshop' },
     },
     {
-      path: '/limits',
-      name: 'limits',
-      component: () => import('@/features/workshop/LimitsView.vue'),
-      meta: { title: 'Limits' },
+      path: '/policy',
+      name: 'policy',
+      component: () => import('@/features/workshop/PolicyView.vue'),
+      meta: { title: 'Policy' },
     },
     {
       path: '/:rest(.*)',

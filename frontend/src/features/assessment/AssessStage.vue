@@ -11,18 +11,21 @@ import StageSheet from '@/ui/StageSheet.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 import { VERDICTS } from '@/ui/verdicts'
 import FoldSection from '@/ui/FoldSection.vue'
+import BatchPanel from './BatchPanel.vue'
 import CommonPanel from './CommonPanel.vue'
 import ReadingForm from './ReadingForm.vue'
+import ReadingsTable from './ReadingsTable.vue'
+import RejudgePanel from './RejudgePanel.vue'
 import SignPicker from './SignPicker.vue'
 import ToleranceBar from './ToleranceBar.vue'
 import TouchPanel from './TouchPanel.vue'
-import { useAssessment, useRecordVerdict } from './queries'
+import WaysPanel from './WaysPanel.vue'
+import { useAssessment } from './queries'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const router = useRouter()
 const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
-const { write: record, pending } = useRecordVerdict(position?.id ?? '')
 const heading = useTemplateRef('verdict') // takes the focus after a reading, so that the next key is the next step
 const worst = computed(() => known.value?.verdict.reasons[0])
 const ask = computed(() => {
@@ -40,7 +43,6 @@ const reasons = computed(() =>
     grave: reason.word === 'condemn',
   })),
 )
-const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, query: { position: position?.id } })
 </script>
 
@@ -72,6 +74,8 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
           /></span>
         </p>
       </div>
+      <RejudgePanel v-if="known.recorded && known.differs" :position-id="position.id" :known />
+      <WaysPanel v-if="known.ways.length" :ways="known.ways" />
       <ToleranceBar
         v-for="bar in known.bars"
         :key="bar.section"
@@ -79,15 +83,13 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         :name="known.bars.length > 1 ? `section ${bar.section + 1}` : position.name"
       />
       <div class="mt-5 flex flex-wrap gap-3">
-        <ActionButton v-if="replaceable" primary hint="4" @click="find">Find a replacement</ActionButton>
-        <ActionButton v-if="known.differs && known.recorded" :disabled="pending" @click="record({})"
-          >Record the new reasons</ActionButton
-        >
+        <ActionButton v-if="replaceable" primary hint="5" @click="find">Find a replacement</ActionButton>
       </div>
       <ReadingForm
         class="mt-6 border-t border-slate2 pt-5"
         :position-id="position.id"
         :sections="position.read.capacitance.length"
+        :role="position.role"
         :primary="!replaceable"
         :ask
         @judged="heading?.focus()"
@@ -101,23 +103,8 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         <CommonPanel />
       </FoldSection>
       <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
-      <table v-if="known.readings.length" class="mt-6 w-full text-left">
-        <caption class="pb-1 text-left text-small font-semibold text-slate7">
-          Readings
-        </caption>
-        <tbody>
-          <tr v-for="(reading, index) in [...known.readings].reverse()" :key="index" class="border-t border-slate2">
-            <td class="py-2 pr-4">
-              {{ reading.quantity
-              }}<template v-if="position.read.capacitance.length > 1">, section {{ reading.section + 1 }}</template>
-            </td>
-            <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
-            <td class="py-2 pr-4 text-slate5">{{ reading.interval }}</td>
-            <td class="py-2 pr-4">{{ reading.condition }}, {{ reading.meter_name }}</td>
-            <td class="py-2 text-small text-slate5">{{ reading.by_name }}, {{ time(reading.at) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <BatchPanel v-if="replaceable" :position-id="position.id" />
+      <ReadingsTable :readings="known.readings" :sections="position.read.capacitance.length" />
     </template>
     <ProblemNote v-else-if="error" :sentence="error.message" />
     <template #aside><ReasonAside title="Reasons, worst first" :reasons /></template>

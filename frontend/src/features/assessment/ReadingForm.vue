@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
+import { useLastMeter } from '@/features/instruments/lastMeter'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -11,48 +12,77 @@ import TextField from '@/ui/TextField.vue'
 import { useEnterReading } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
-const { positionId, sections } = defineProps<{ positionId: string; sections: number; ask: string; primary: boolean }>()
+const { positionId, sections, role } = defineProps<{
+  positionId: string
+  sections: number
+  role: Schemas['Role']
+  ask: string
+  primary: boolean
+}>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
 const { write, pending, at, general } = useEnterReading(positionId)
-const value = ref('')
-const meter = ref(localStorage.getItem('meter') ?? '')
-const condition = ref<Schemas['Condition']>('lifted')
-const section = ref('0')
-const quantity = ref<Schemas['Quantity']>('capacitance')
-const frequency = ref('')
-const examples: Record<Schemas['Quantity'], string> = {
+const { data: offered } = useWords()
+const { meter, options: meterOptions } = useLastMeter(meters)
+const EXAMPLES: Record<Schemas['Quantity'], string> = {
   capacitance: '12.9u',
+  dissipation: '0.02',
   esr: '0.35 Ω',
   insulation: '>60M',
   leakage: '220u',
+  resistance: '150k',
+  volts_dc: '24.1',
+  volts_ac: '231',
+  ripple: '0.8',
+  current: '1.9 A',
 }
+/** What belongs to a reading besides its value, each asked for only where it matters. */
+const EMPTY = { frequency: '', parallel_ohm: '', parallel_f: '', loss: '', voltage: '', rail: '', beside: '' }
+const value = ref('')
+const more = reactive({ ...EMPTY })
+const condition = ref<Schemas['Condition']>('lifted')
+const section = ref('0')
+const quantity = ref<Schemas['Quantity']>('capacitance')
+const inCircuit = computed(() => condition.value === 'in_circuit' && quantity.value === 'capacitance')
+const inService = computed(() => quantity.value === 'current')
+const extras = computed(() => [
+  ...(['esr', 'dissipation'].includes(quantity.value) ? [{ name: 'frequency', label: 'At, such as 120 Hz' }] : []),
+  ...(inCircuit.value
+    ? [
+        { name: 'parallel_ohm', label: 'Resistor across it' },
+        { name: 'parallel_f', label: 'Capacitor across it' },
+        { name: 'loss', label: 'D read with it' },
+      ]
+    : []),
+  ...(inService.value ? [{ name: 'voltage', label: role === 'dropper' ? 'Mains voltage' : 'Voltage across it' }] : []),
+  ...(inService.value && role === 'dropper'
+    ? [
+        { name: 'rail', label: 'Rail, such as 24 V' },
+        { name: 'beside', label: 'X capacitor on the line' },
+      ]
+    : []),
+])
+const conditions = computed(() =>
+  (offered.value?.conditions ?? []).filter((known) => (known.id === 'in_service') === inService.value),
+)
+watch(inService, (live) => (condition.value = live ? 'in_service' : 'lifted'))
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
-watch(
-  meters,
-  (known) => {
-    if (known?.length && !known.some((m) => m.id === meter.value)) meter.value = known[0]?.id ?? ''
-  },
-  { immediate: true },
-)
-const meterOptions = computed(() =>
-  (meters.value ?? []).map((m) => ({ id: m.id, title: `${m.name}, ±(${m.percent} % + ${m.counts})` })),
-)
-const { data: offered } = useWords()
 const sectionOptions = computed(() =>
   Array.from({ length: sections }, (_, index) => ({ id: String(index), title: `section ${index + 1}` })),
 )
 
 async function enter() {
-  localStorage.setItem('meter', meter.value)
+  const asked = new Set(extras.value.map((extra) => extra.name))
+  const shown = Object.fromEntries(Object.entries(more).filter(([name]) => asked.has(name)))
   const done = await write({
+    ...EMPTY,
+    ...shown,
     value: value.value,
     meter_id: meter.value,
     condition: condition.value,
     section: Number(section.value),
     quantity: quantity.value,
-    frequency: quantity.value === 'esr' ? frequency.value : '',
   })
   if (!done) return
   value.value = ''
@@ -63,24 +93,33 @@ async function enter() {
 <template>
   <form @submit.prevent="enter">
     <p v-if="ask" class="mb-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 font-semibold">{{ ask }}</p>
+    <p v-if="inService" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
+      {{ offered?.live_caution }}
+    </p>
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
       <TextField
         ref="field"
         v-model="value"
-        :label="`Reading, such as ${examples[quantity]}`"
+        :label="`Reading, such as ${EXAMPLES[quantity]}`"
         mono
         :error="at('value')"
       />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
-      <SelectField v-model="condition" label="Measured" :options="offered?.conditions ?? []" />
+      <SelectField v-model="condition" label="Measured" :options="conditions" :error="at('condition')" />
       <ActionButton class="sm:mt-6" :primary type="submit" hint="r" :disabled="pending">Judge it</ActionButton>
-      <SelectField v-model="quantity" label="What is measured" :options="offered?.quantities ?? []" />
+      <SelectField
+        v-model="quantity"
+        label="What is measured"
+        :options="offered?.quantities ?? []"
+        :error="at('quantity')"
+      />
       <TextField
-        v-if="quantity === 'esr'"
-        v-model="frequency"
-        label="At, such as 120 Hz"
+        v-for="extra in extras"
+        :key="extra.name"
+        v-model="more[extra.name as keyof typeof more]"
+        :label="extra.label"
         mono
-        :error="at('frequency')"
+        :error="at(extra.name)"
       />
       <SelectField
         v-if="sections > 1"
@@ -91,7 +130,7 @@ async function enter() {
       />
     </div>
     <ProblemNote class="mt-3" :sentence="general" />
-    <p v-if="!meterOptions.length" class="mt-2 text-small">
+    <p v-if="meters && !meterOptions.length" class="mt-2 text-small">
       No meter yet: add one under <RouterLink class="underline" to="/meters">Meters</RouterLink>, with its accuracy.
     </p>
   </form>

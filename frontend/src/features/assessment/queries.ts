@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useWrite } from '@/api/write'
@@ -17,7 +17,20 @@ export function useEnterReading(id: MaybeRefOrGetter<string>) {
   return useWrite(
     (body: Schemas['ReadingIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/readings', { params: path(id), body, headers })),
-    ['value', 'meter_id', 'section', 'frequency'],
+    [
+      'value',
+      'meter_id',
+      'section',
+      'quantity',
+      'condition',
+      'frequency',
+      'parallel_ohm',
+      'parallel_f',
+      'loss',
+      'voltage',
+      'rail',
+      'beside',
+    ],
   )
 }
 
@@ -49,4 +62,47 @@ export function useCommon(typed: Ref<{ ab: string; bc: string; ac: string }>) {
     enabled: computed(() => Object.values(query.value).every((text) => text.trim())),
     retry: false,
   })
+}
+
+export function useKeepVerdict(id: MaybeRefOrGetter<string>) {
+  return useWrite((_: Record<string, never>, headers) =>
+    ask(client.POST('/api/positions/{position_id}/verdict/kept', { params: path(id), headers })),
+  )
+}
+
+export type BatchFigures = Omit<Schemas['BatchChoice'], 'choice'>
+
+export function useBatch(id: MaybeRefOrGetter<string>, figures: Ref<BatchFigures>) {
+  return useQuery({
+    queryKey: ['batch', id, figures],
+    queryFn: () => {
+      const query = Object.fromEntries(Object.entries(figures.value).filter(([, figure]) => figure !== null))
+      return ask(
+        client.GET('/api/positions/{position_id}/batch', { params: { ...path(id), query: query as BatchFigures } }),
+      )
+    },
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+}
+
+export function useDecideBatch(id: MaybeRefOrGetter<string>) {
+  return useWrite((body: Schemas['BatchChoice'], headers) =>
+    ask(client.POST('/api/positions/{position_id}/batch', { params: path(id), body, headers })),
+  )
+}
+
+export function useBoard(job_id: string) {
+  return useQuery({
+    queryKey: ['board', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/board', { params: { path: { job_id } } })),
+  })
+}
+
+export function useEnterLine(job_id: string) {
+  return useWrite(
+    (body: Schemas['BoardLineIn'], headers) =>
+      ask(client.POST('/api/jobs/{job_id}/board', { params: { path: { job_id } }, body, headers })),
+    ['name', 'role', 'marking', 'value', 'meter_id', 'condition'],
+  )
 }

@@ -12,6 +12,23 @@ const sizes = computed(() => [
   { id: '', title: 'not known' },
   ...words.resistor_sizes.map((size) => ({ id: String(size.working_v), title: `${size.title}, ${size.working_v} V` })),
 ])
+const DROPPER: FieldSpec[] = [
+  { name: 'topology', label: 'Rectified by', kind: 'select', options: words.topologies },
+  { name: 'rail', label: 'Rail, clamped at', mono: true, hint: 'such as 24 V' },
+  {
+    name: 'loads',
+    label: 'What it feeds, a line for each state',
+    kind: 'multiline',
+    wide: true,
+    hint: 'standby 8 mA, on the next line valve on 34 mA',
+  },
+]
+const LIFE: FieldSpec[] = [
+  { name: 'life_h', label: 'Life on its data sheet, hours', kind: 'number', hint: 'all four, or none' },
+  { name: 'life_at_c', label: 'at, °C', kind: 'number' },
+  { name: 'runs_at_c', label: 'It runs at, °C', kind: 'number' },
+  { name: 'hours_a_day', label: 'Hours a day', kind: 'number' },
+]
 const FIELDS: FieldSpec[] = [
   { name: 'basis', label: 'What feeds it', kind: 'select', options: words.bases, wide: true },
   { name: 'voltage', label: 'Secondary, or voltage known', mono: true, hint: 'only for a transformer or by hand' },
@@ -22,6 +39,8 @@ const FIELDS: FieldSpec[] = [
   { name: 'bleeder', label: 'Fitted bleeder', mono: true, hint: '150k, or 2 x 150k in series' },
   { name: 'bleeder_working_v', label: 'Size of each', kind: 'number-select', options: sizes.value },
   { name: 'bleeder_measured', label: 'It measures', mono: true, hint: '148k, or open' },
+  ...(position.circuit_asks.includes('dropper') ? DROPPER : []),
+  ...(position.circuit_asks.includes('life') ? LIFE : []),
 ]
 const writer = useSaveSurroundings(FIELDS)
 const start = { ...position.surroundings, id: position.id, version: position.version }

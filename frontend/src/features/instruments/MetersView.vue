@@ -11,11 +11,22 @@ import { useMeters, useResistors, useSaveMeter, useSaveResistor } from './querie
 /** What the workshop measures and empties with. */
 const { data: meters } = useMeters()
 const { data: resistors } = useResistors()
-const METER: FieldSpec[] = [
+const { data: offered } = useWords()
+const METER = computed<FieldSpec[]>(() => [
   { name: 'name', label: 'Meter', wide: true },
   { name: 'percent', label: 'Accuracy, ± % of reading', kind: 'number' },
   { name: 'counts', label: 'and ± counts of the last digit', kind: 'number' },
   { name: 'display_counts', label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
+  { name: 'method', label: 'Finds a capacitance by', kind: 'select', options: offered.value?.methods },
+  { name: 'frequency', label: 'Test frequency', mono: true, hint: 'of a timed charge its effective one' },
+  {
+    name: 'accuracies',
+    label: 'Other quantities and ranges, a line each',
+    kind: 'multiline',
+    wide: true,
+    mono: true,
+    hint: 'ESR ±(1 % + 2) to 20 Ω; ac volts ±0.8 % + 0.2 % of range to 600 V. What is not here is taken as ±10 %.',
+  },
   { name: 'calibration_due', label: 'Calibration due', kind: 'date' },
   { name: 'highest_voltage', label: 'Highest voltage', mono: true },
   { name: 'input_resistance', label: 'Input resistance', mono: true },
@@ -32,8 +43,7 @@ const METER: FieldSpec[] = [
   },
   { name: 'category_voltage', label: 'at', mono: true, hint: 'such as 600 V' },
   { name: 'high_voltage_probe', label: 'a rated high-voltage probe', kind: 'check' },
-]
-const { data: offered } = useWords()
+])
 const RESISTOR = computed<FieldSpec[]>(() => [
   { name: 'name', label: 'Resistor', wide: true },
   { name: 'resistance', label: 'Value', mono: true, hint: '4k7, or 4.7 kΩ' },
@@ -43,7 +53,7 @@ const RESISTOR = computed<FieldSpec[]>(() => [
   { name: 'construction', label: 'Made as', kind: 'select', options: offered.value?.constructions },
   { name: 'pulse_energy', label: 'Single pulse, if on its data sheet', mono: true },
 ])
-const meterWriter = useSaveMeter(METER)
+const meterWriter = useSaveMeter(METER.value)
 const resistorWriter = useSaveResistor(RESISTOR.value)
 const meter = ref<Draft | null>(null)
 const resistor = ref<Draft | null>(null)
@@ -69,7 +79,8 @@ const sayRating = (meter: Schemas['MeterOut']) =>
   ]
     .filter(Boolean)
     .join(', ')
-const NEW_METER = { highest_voltage: '600 V', input_resistance: '10 MΩ', category: '' }
+const lines = (text: string) => text.split('\n').filter((line) => line.trim())
+const NEW_METER = { highest_voltage: '600 V', input_resistance: '10 MΩ', category: '', method: 'timed_charge' }
 useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
 </script>
 
@@ -80,7 +91,12 @@ useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
       <li v-for="row in meters" :key="row.id" class="border-b border-slate2">
         <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-4" @click="meter = { ...row }">
           <span class="font-semibold">{{ row.name }}</span>
-          <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
+          <span>
+            <span class="font-mono">±({{ row.percent }} % + {{ row.counts }}), {{ row.display_counts }} counts</span>
+            <span v-for="line in lines(row.accuracies)" :key="line" class="block font-mono text-small text-slate5">{{
+              line
+            }}</span>
+          </span>
           <span>{{ sayRating(row) }}</span>
           <span :class="row.overdue ? 'font-semibold text-ochre-text' : 'text-slate5'">
             {{ sayDue(row) }}

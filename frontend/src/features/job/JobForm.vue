@@ -36,6 +36,8 @@ const FIELDS: FieldSpec[] = [
       { id: 'fixed', title: 'fixed wiring' },
     ],
   },
+  { name: 'two_core', label: 'on a two-core lead, nothing earthed', kind: 'check' },
+  { name: 'live_chassis', label: 'chassis connected to a mains conductor', kind: 'check' },
   {
     name: 'standard',
     label: 'Standard that applies',

@@ -15,10 +15,13 @@ import { STAGES } from './stages'
 
 /** A job: its charge line, its positions at the left, the sheet of one stage beside them. */
 const { id, stage } = defineProps<{ id: string; stage: string }>()
+const FoundStage = defineAsyncComponent(() => import('@/features/asfound/FoundStage.vue'))
+const BoardSheet = defineAsyncComponent(() => import('@/features/assessment/BoardSheet.vue'))
 const PositionForm = defineAsyncComponent(() => import('./PositionForm.vue'))
 const SHEETS: Record<string, Component> = {
   intake: IntakeStage,
   discharge: DischargeStage,
+  found: FoundStage,
   assess: AssessStage,
   replace: ReplaceStage,
   record: RecordStage,
@@ -43,6 +46,7 @@ function step(by: number) {
 useShortcuts({
   ...Object.fromEntries(STAGES.map((known, index) => [String(index + 1), () => go(known.path)])),
   n: () => (form.value = 'add'),
+  a: () => go('board'),
   ',': () => step(-1),
   '.': () => step(1),
 })
@@ -83,7 +87,8 @@ function saved(kept: { id: string }) {
         >
       </nav>
     </div>
-    <div class="border-t border-slate2 lg:grid lg:grid-cols-[17rem_minmax(0,1fr)]">
+    <BoardSheet v-if="stage === 'board'" class="border-t border-slate2" :sheet @add="form = 'add'" />
+    <div v-else class="border-t border-slate2 lg:grid lg:grid-cols-[17rem_minmax(0,1fr)]">
       <PositionList
         class="border-slate2 p-5 lg:min-h-[calc(100dvh-12rem)] lg:border-r"
         :positions
@@ -91,6 +96,7 @@ function saved(kept: { id: string }) {
         @choose="(chosen) => go(stage, chosen)"
         @add="form = 'add'"
         @edit="form = 'edit'"
+        @all="go('board')"
       />
       <component
         :is="SHEETS[stage]"

@@ -7,7 +7,7 @@ import VerdictMark from '@/ui/VerdictMark.vue'
 /** The positions of a job; the chosen one is what the sheet is about. */
 const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string }>()
 const chosenPosition = computed(() => positions.find((position) => position.id === chosen))
-const emit = defineEmits<{ choose: [id: string]; add: []; edit: [] }>()
+const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
 </script>
 
 <template>
@@ -44,6 +44,7 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: [] }>()
     <div class="mt-3 flex flex-wrap gap-3">
       <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
       <ActionButton v-if="chosen" @click="emit('edit')">Change it</ActionButton>
+      <ActionButton hint="a" @click="emit('all')">All at a glance</ActionButton>
     </div>
   </nav>
 </template>

@@ -2,6 +2,7 @@
 export const STAGES = [
   { path: 'intake', title: 'Intake' },
   { path: 'discharge', title: 'Discharge' },
+  { path: 'found', title: 'As found' },
   { path: 'assess', title: 'Assess' },
   { path: 'replace', title: 'Replace' },
   { path: 'record', title: 'Record' },

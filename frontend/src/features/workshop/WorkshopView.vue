@@ -75,8 +75,8 @@ const close = () => (open.value = null)
       <ActionButton @click="open = { what: 'own', start: {} }">Change my password</ActionButton>
     </div>
     <p class="mt-4">
-      <RouterLink class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4" to="/limits"
-        >Limits the workshop judges by</RouterLink
+      <RouterLink class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4" to="/policy"
+        >Policy: schools and limits</RouterLink
       >
     </p>
     <p v-if="said" class="mt-3 text-tide" role="status">{{ said }}</p>

@@ -1,4 +1,5 @@
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { useWrite, type Writer } from '@/api/write'
@@ -44,4 +45,39 @@ export function useChangeLimit(): Writer<Draft, Schemas['LimitOut']> {
     (draft, headers) => ask(client.PUT('/api/limits', { body: draft as Schemas['LimitEdit'], headers })),
     ['value', 'after_s', 'reason'],
   )
+}
+
+export function useSchools() {
+  return useQuery({ queryKey: ['schools'], queryFn: () => ask(client.GET('/api/schools')) })
+}
+
+export function useChooseSchool(): Writer<Draft, Schemas['ChosenSchoolOut']> {
+  return useWrite(
+    ({ id, version, option, reason }, headers) =>
+      ask(client.PUT('/api/schools', { body: { id, version, option, reason } as Schemas['SchoolEdit'], headers })),
+    ['option', 'reason'],
+  )
+}
+
+export function useLimitEffect(id: MaybeRefOrGetter<string>, value: MaybeRefOrGetter<number>) {
+  const wanted = computed(() => toValue(value))
+  return useQuery({
+    queryKey: ['effect', id, wanted],
+    queryFn: () =>
+      ask(client.GET('/api/effects/limit', { params: { query: { id: toValue(id), value: wanted.value } } })),
+    enabled: computed(() => wanted.value > 0),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+}
+
+export function useSchoolEffect(id: MaybeRefOrGetter<string>, option: MaybeRefOrGetter<string>) {
+  const wanted = computed(() => toValue(option))
+  return useQuery({
+    queryKey: ['effect', id, wanted],
+    queryFn: () =>
+      ask(client.GET('/api/effects/school', { params: { query: { id: toValue(id), option: wanted.value } } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
 }

@@ -1,0 +1,1 @@
+"""Recording how equipment was found, before anything moves."""

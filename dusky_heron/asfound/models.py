@@ -1,0 +1,64 @@
+"""How equipment was found: one line for each wire, connector, screw or polarity, and photos with points marked on them."""
+
+import uuid
+
+from django.db import models
+
+from dusky_heron.core.wiring import FoundKind
+
+
+class Noted(models.Model):
+    """Something noted about a job by a member at a time."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    at = models.DateTimeField(auto_now_add=True)
+    by_name = models.CharField(max_length=200)
+
+    class Meta:
+        abstract = True
+        ordering = ["at", "id"]
+
+
+class FoundLine(Noted):
+    """One line of the map, as typed and as read; `struck` when it was taken back."""
+
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="found_lines")
+    position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+    kind = models.CharField(max_length=20, choices=[(k.value, k.value) for k in FoundKind])
+    typed = models.CharField(max_length=300)
+    colour = models.CharField(max_length=60, blank=True)
+    start = models.CharField(max_length=200, blank=True)
+    end = models.CharField(max_length=200, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    struck = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return self.typed
+
+
+class Photo(Noted):
+    """A photo as kept: encoded anew, without the metadata of the camera; `digest` is the SHA-256 of the kept file."""
+
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="photos")
+    caption = models.CharField(max_length=200, blank=True)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    digest = models.CharField(max_length=64)
+
+    def __str__(self) -> str:
+        return self.caption or str(self.id)
+
+
+class Point(Noted):
+    """A point marked on a photo, as shares of its width and height, and what it is of."""
+
+    photo = models.ForeignKey(Photo, on_delete=models.PROTECT, related_name="points")
+    x = models.FloatField()
+    y = models.FloatField()
+    label = models.CharField(max_length=80)
+    position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+    line = models.ForeignKey(FoundLine, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+    struck = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return self.label

@@ -1,0 +1,83 @@
+"""How equipment was found, from outside."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import Field, StringConstraints
+
+from dusky_heron.core.wiring import FoundKind
+from dusky_heron.presented import Schema
+from dusky_heron.record.schemas import Line, Name, Printed
+
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
+class LineIn(Schema):
+    """One line in the technician's own shorthand."""
+
+    text: Printed
+
+
+class LineOut(Schema):
+    """A line as typed and as read; a wire has colours and two ends, the rest a note."""
+
+    id: UUID
+    kind: FoundKind
+    title: str
+    typed: str
+    colours: list[str]
+    start: str
+    end: str
+    note: str
+    position_id: UUID | None
+    at: datetime
+    by_name: str
+
+
+class PhotoPointIn(Schema):
+    """A point on a photo, as shares of its width and height, and the position or the line it shows."""
+
+    x: Share
+    y: Share
+    label: Annotated[Name, StringConstraints(max_length=80)]
+    position_id: UUID | None = None
+    line_id: UUID | None = None
+
+
+class PhotoPointOut(PhotoPointIn):
+    """A marked point."""
+
+    id: UUID
+
+
+class PhotoIn(Schema):
+    """What is said of a photo beside its file."""
+
+    caption: Line = ""
+
+
+class PhotoOut(Schema):
+    """A photo with its points; the picture itself has an address of its own."""
+
+    id: UUID
+    caption: str
+    width: int
+    height: int
+    digest: str
+    at: datetime
+    by_name: str
+    points: list[PhotoPointOut]
+
+
+class MapOut(Schema):
+    """How a job was found: lines and photos, oldest first."""
+
+    lines: list[LineOut]
+    photos: list[PhotoOut]
+
+
+class StrikeOut(Schema):
+    """What was taken back."""
+
+    id: UUID

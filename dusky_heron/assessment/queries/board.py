@@ -1,0 +1,54 @@
+"""Where positions stand: the sheet of a job, and the last word and reading of each."""
+
+from uuid import UUID
+
+from dusky_heron.assessment.models import Reading, RecordedVerdict
+from dusky_heron.assessment.queries.known import Known, known
+from dusky_heron.assessment.queries.shown import interval, show_bar, show_reading, show_verdict
+from dusky_heron.assessment.schemas import BoardOut, BoardRow, StandingOut
+from dusky_heron.core import model as core
+from dusky_heron.jobs.queries import job, known_positions
+from dusky_heron.presented import Figure
+from dusky_heron.record.actor import Actor
+
+
+def board(actor: Actor, job_id: UUID) -> BoardOut:
+    """Every position of a job with its verdict now. Seven statements, whatever their number."""
+    job(actor, job_id)
+    return BoardOut(rows=[_row(one) for one in known(actor, known_positions(actor, job_id))])
+
+
+def _row(one: Known) -> BoardRow:
+    measured = [r for r in one.readings if r.quantity == core.Quantity.CAPACITANCE and r.condition != core.Condition.NEW_PART]
+    last = show_reading(measured[-1]) if measured else None
+    verdict = show_verdict(one.verdict)
+    return BoardRow(
+        id=one.shown.id,
+        name=one.shown.name,
+        role_title=one.shown.role_title,
+        marking=one.shown.marking,
+        parts=one.shown.parts,
+        marked=one.shown.read.capacitance,
+        reading=last.value if last else None,
+        interval=last.interval if last else "",
+        bar=show_bar(one, measured[-1].section if measured else 0),
+        word=verdict.word,
+        sentence=verdict.reasons[0].sentence,
+        attention=core.SEVERITY[verdict.word],
+        differs=one.differs and one.recorded is not None,
+    )
+
+
+def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
+    """Last recorded word and last reading by position, of positions the asker may see. Two statements."""
+    words = {v.position_id: v.word for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
+    capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
+    read = {r.position_id: r for r in capacitances.exclude(condition=core.Condition.NEW_PART)}
+    return {
+        position_id: StandingOut(
+            word=core.Word(words[position_id]) if position_id in words else None,
+            reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
+            interval=interval(read[position_id]) if position_id in read else "",
+        )
+        for position_id in position_ids
+    }

@@ -1,0 +1,128 @@
+"""What is known of positions and what follows from it: readings, signs, the verdict now and the one recorded last."""
+
+import json
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass
+from typing import TypeVar
+from uuid import UUID
+
+from django.utils import timezone
+
+from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
+from dusky_heron.core import model as core
+from dusky_heron.core.verdict import judge
+from dusky_heron.jobs.schemas import JobOut, PositionOut
+from dusky_heron.record.actor import Actor
+from dusky_heron.workshops.queries import Judging, judging
+
+Placed = tuple[PositionOut, core.Position, JobOut]
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """One position with its evidence, its verdict now, and the verdict recorded last."""
+
+    shown: PositionOut
+    position: core.Position
+    job: JobOut
+    readings: list[Reading]
+    signs: list[SeenSign]
+    evidence: core.Evidence
+    verdict: core.Verdict
+    recorded: RecordedVerdict | None
+    judging: Judging
+
+    @property
+    def reasons(self) -> list[dict[str, str]]:
+        """The reasons of the verdict as they are recorded."""
+        return plain_reasons(self.verdict)
+
+    @property
+    def before(self) -> list[dict[str, str]]:
+        """The reasons recorded last; none before the first."""
+        return json.loads(self.recorded.reasons) if self.recorded else []
+
+    @property
+    def differs(self) -> bool:
+        """Whether the verdict now is not the recorded one, nor one that was offered and not taken."""
+        if self.recorded is None:
+            return True
+        return json.dumps(self.reasons) not in (json.dumps(self.before), json.dumps(json.loads(self.recorded.kept or "null")))
+
+
+def known(actor: Actor, placed: list[Placed]) -> list[Known]:
+    """Positions with all that follows from their evidence. Five statements, whatever their number."""
+    ids = [shown.id for shown, _, _ in placed]
+    by = judging(actor)
+    today = timezone.localdate()
+    readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
+    signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
+    recorded = {v.position_id: v for v in RecordedVerdict.objects.filter(position_id__in=ids)}
+    found = []
+    for shown, position, job in placed:
+        evidence = _evidence(readings[shown.id], signs[shown.id])
+        verdict = judge(position, evidence, limits=by.limits, schools=by.schools, today=today)
+        found.append(
+            Known(shown, position, job, readings[shown.id], signs[shown.id], evidence, verdict, recorded.get(shown.id), by)
+        )
+    return found
+
+
+def evidence(position_id: UUID) -> core.Evidence:
+    """Readings and signs of a position the asker may see. Two statements."""
+    return _evidence(list(Reading.objects.filter(position_id=position_id)), list(SeenSign.objects.filter(position_id=position_id)))
+
+
+def plain_reasons(verdict: core.Verdict) -> list[dict[str, str]]:
+    """The reasons of a verdict as plain data."""
+    return [
+        {
+            "rule_id": f.rule_id,
+            "word": str(f.word),
+            "sentence": f.sentence,
+            "reading": f.reading,
+            "limit": f.limit,
+            "source": f.source,
+        }
+        for f in verdict.reasons
+    ]
+
+
+def plain_evidence(evidence: core.Evidence) -> dict[str, object]:
+    """The evidence of a verdict as plain data, as it is recorded; a bound without an end says so in words."""
+    readings = [asdict(reading) | {"high": _finite(reading.high)} for reading in evidence.readings]
+    return {"readings": readings, "signs": sorted(evidence.signs)}
+
+
+def _finite(value: float) -> float | str:
+    return "no end" if value == float("inf") else value
+
+
+Row = TypeVar("Row", Reading, SeenSign)
+
+
+def _by_position(rows: Iterable[Row], ids: list[UUID]) -> dict[UUID, list[Row]]:
+    found: dict[UUID, list[Row]] = {position_id: [] for position_id in ids}
+    for row in rows:
+        found[row.position_id].append(row)
+    return found
+
+
+def _evidence(readings: list[Reading], signs: list[SeenSign]) -> core.Evidence:
+    return core.Evidence(
+        readings=tuple(
+            core.Reading(
+                r.value,
+                r.low,
+                r.high,
+                core.Condition(r.condition),
+                r.section,
+                r.meter_name,
+                core.Quantity(r.quantity),
+                r.frequency_hz,
+                r.overdue,
+            )
+            for r in readings
+        ),
+        signs=frozenset(core.Sign(s.sign) for s in signs),
+    )

@@ -1,0 +1,116 @@
+"""Evidence and verdicts as the API shows them."""
+
+import dataclasses
+import math
+
+from dusky_heron.assessment.models import Reading
+from dusky_heron.assessment.queries.known import Known
+from dusky_heron.assessment.schemas import (
+    AssessmentOut,
+    BarOut,
+    ChangeOut,
+    FindingOut,
+    ReadingOut,
+    RecordedOut,
+    SeenOut,
+    VerdictOut,
+    WayOut,
+    ZoneOut,
+)
+from dusky_heron.core import model as core
+from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.verdict.capacitance import zones
+from dusky_heron.core.verdict.difference import differences
+from dusky_heron.core.verdict.two_core import ways
+from dusky_heron.presented import Figure
+
+
+def show_known(known: Known) -> AssessmentOut:
+    """Everything known about the part in a position."""
+    offered = known.differs and known.recorded is not None
+    return AssessmentOut(
+        readings=[show_reading(r) for r in known.readings],
+        signs=[SeenOut.from_row(s) for s in known.signs],
+        bars=[show_bar(known, number) for number in range(len(known.position.marking.sections))],
+        verdict=show_verdict(known.verdict),
+        recorded=RecordedOut.from_row(known.recorded) if known.recorded else None,
+        differs=known.differs,
+        changes=[ChangeOut.from_row(c) for c in differences(known.before, known.reasons)] if offered else [],
+        ways=[WayOut.from_row(way) for way in ways(known.position.equipment)] if known.position.role == core.Role.Y else [],
+    )
+
+
+def show_bar(known: Known, number: int) -> BarOut:
+    """A section drawn on what its capacitance may be."""
+    found = zones(known.position, number, known.evidence, limits=known.judging.limits)
+    start, end = found[0].low_f, found[-1].high_f
+    marked, reading = known.position.marking.sections[number].capacitance_f, known.evidence.screening(number)
+    if reading and reading.beyond_range:
+        reading = None
+
+    def share(farads: float) -> float:
+        return round(min(max((farads - start) / (end - start), 0.0), 1.0), 5)
+
+    return BarOut(
+        section=number,
+        zones=[
+            ZoneOut(
+                word=zone.word,
+                says=zone.says,
+                start=share(zone.low_f),
+                width=share(zone.high_f) - share(zone.low_f),
+                edge=Figure.of(zone.high_f, "F"),
+            )
+            for zone in found
+        ],
+        marked=share(marked),
+        marked_value=Figure.of(marked, "F"),
+        reading=Figure.of(reading.value, "F") if reading else None,
+        at=share(reading.value) if reading else None,
+        low=share(reading.low) if reading else None,
+        high=share(reading.high) if reading else None,
+    )
+
+
+def show_verdict(verdict: core.Verdict) -> VerdictOut:
+    """A verdict with its reasons, worst first."""
+    fields = FindingOut.model_fields
+    return VerdictOut(
+        word=verdict.word,
+        asks_for_another_part=verdict.word in core.TO_REPLACE,
+        reasons=[FindingOut(**{k: v for k, v in dataclasses.asdict(f).items() if k in fields}) for f in verdict.reasons],
+        next_measurement=verdict.next_measurement.sentence if verdict.next_measurement else None,
+        rules_version=verdict.rules_version,
+    )
+
+
+def show_reading(reading: Reading) -> ReadingOut:
+    """A reading with its interval; one beyond its range shows what was typed."""
+    unit = core.QUANTITY_UNITS[core.Quantity(reading.quantity)]
+    beyond = reading.low == 0 and math.isinf(reading.high)
+    figure = Figure.of(reading.value, unit)
+    return ReadingOut(
+        section=reading.section,
+        quantity=_say_quantity(reading),
+        value=figure.model_copy(update={"number": reading.typed, "unit": ""}) if beyond else figure,
+        interval=interval(reading),
+        typed=reading.typed,
+        condition=core.CONDITION_TITLES[core.Condition(reading.condition)],
+        meter_name=reading.meter_name,
+        overdue=reading.overdue,
+        at=reading.at,
+        by_name=reading.by_name,
+    )
+
+
+def interval(reading: Reading) -> str:
+    """What a reading may stand for, in words."""
+    unit = core.QUANTITY_UNITS[core.Quantity(reading.quantity)]
+    if math.isinf(reading.high):
+        return f"at least {show(reading.low, unit)}" if reading.low else "beyond the range of the meter"
+    return show_range(reading.low, reading.high, unit)
+
+
+def _say_quantity(reading: Reading) -> str:
+    at = f" at {show(reading.frequency_hz, 'Hz')}" if reading.frequency_hz else ""
+    return core.QUANTITY_TITLES[core.Quantity(reading.quantity)] + at

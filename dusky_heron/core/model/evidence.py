@@ -1,0 +1,65 @@
+"""What was measured and seen of a part."""
+
+import math
+from dataclasses import dataclass
+
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.model.words import NOT_DECIDING, Condition, Quantity, Sign
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One measured value with what its meter may be wrong by, in SI units; `high` is infinite for a lower bound.
+
+    `overdue` says that its meter was past its calibration date when it was taken.
+    """
+
+    value: float
+    low: float
+    high: float
+    condition: Condition
+    section: int = 0
+    meter: str = ""
+    quantity: Quantity = Quantity.CAPACITANCE
+    frequency_hz: float | None = None
+    overdue: bool = False
+
+    def within(self, error: float) -> bool:
+        """Whether it may be wrong by no more than this, SI units."""
+        return max(self.value - self.low, self.high - self.value) <= error * (1 + 1e-9)
+
+    @property
+    def beyond_range(self) -> bool:
+        """Whether the meter showed only that it is over its range, with nothing known of where that ends."""
+        return self.low == 0 and self.high == math.inf
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.low <= self.value <= self.high:
+            raise InputError("reading", "A reading lies between its own limits.")
+
+
+@dataclass(frozen=True, slots=True)
+class Evidence:
+    """All that is known about the part in a position: readings, oldest first, and signs seen."""
+
+    readings: tuple[Reading, ...] = ()
+    signs: frozenset[Sign] = frozenset()
+
+    def of(self, section: int, quantity: Quantity) -> list[Reading]:
+        """Every reading of one quantity of a section."""
+        return [r for r in self.readings if r.section == section and r.quantity == quantity]
+
+    def deciding(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
+        """The newest reading of a section with a lead lifted or the part removed; only such a reading decides."""
+        lifted = [r for r in self.of(section, quantity) if r.condition not in NOT_DECIDING]
+        return lifted[-1] if lifted else None
+
+    def screening(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
+        """The newest reading of a section, in circuit or not."""
+        taken = [r for r in self.of(section, quantity) if r.condition != Condition.NEW_PART]
+        return taken[-1] if taken else None
+
+    def new_part(self, section: int, quantity: Quantity) -> Reading | None:
+        """The newest reading of a new part of the same value, to compare with."""
+        taken = [r for r in self.of(section, quantity) if r.condition == Condition.NEW_PART]
+        return taken[-1] if taken else None

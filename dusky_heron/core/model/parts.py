@@ -1,0 +1,124 @@
+"""Parts, what a place demands of one, and the answer of the drawer."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model.words import Role
+
+
+class PartKind(StrEnum):
+    """What a stock part is made as."""
+
+    FILM_SAFETY = "film_safety"
+    CERAMIC_SAFETY = "ceramic_safety"
+    FILM_DC = "film_dc"
+    MOTOR_RUN = "motor_run"
+    MOTOR_START = "motor_start"
+    ELECTROLYTIC = "electrolytic"
+
+
+KIND_TITLES: Mapping[PartKind, str] = {
+    PartKind.FILM_SAFETY: "safety film",
+    PartKind.CERAMIC_SAFETY: "safety ceramic",
+    PartKind.FILM_DC: "DC film",
+    PartKind.MOTOR_RUN: "motor run",
+    PartKind.MOTOR_START: "motor start",
+    PartKind.ELECTROLYTIC: "electrolytic",
+}
+
+
+class Origin(StrEnum):
+    """Where a part comes from."""
+
+    NEW = "new"
+    OLD_STOCK = "old_stock"
+    SALVAGED = "salvaged"
+
+
+ORIGIN_TITLES: Mapping[Origin, str] = {
+    Origin.NEW: "new",
+    Origin.OLD_STOCK: "old stock, unused",
+    Origin.SALVAGED: "salvaged",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A stock item: what is printed on it, what it is made as, its size in mm and how many are there."""
+
+    part_id: str
+    kind: PartKind
+    marking: Marking
+    quantity: int = 1
+    origin: Origin = Origin.NEW
+    size_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+    humidity_grade: bool = False
+    price: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a position demands of a replacement; volts rms, farads, mm.
+
+    `class_volts` are the rated voltages of the old part's classes, in the order of `place_classes`; 0 where not printed.
+    """
+
+    role: Role
+    sections_f: tuple[tuple[float, float, float], ...]
+    old_ac_ratings: tuple[float, ...]
+    supply_v: float | None
+    place_classes: tuple[str, ...] = ()
+    class_volts: tuple[float, ...] = ()
+    duty: tuple[tuple[str, float], ...] = ()
+    protection: str | None = None
+    fault_current_a: float | None = None
+    upper_c: float | None = None
+    space_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Policy:
+    """What a workshop decides for itself, within what the rules leave open."""
+
+    salvaged_roles: frozenset[Role] = frozenset()
+    source: str = "workshop policy"
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """Why a part may not take a place."""
+
+    rule_id: str
+    sentence: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A part that may take a place: lower score first; what speaks for and against, what it takes, what to decide."""
+
+    part: Part
+    score: float
+    reasons: tuple[str, ...]
+    adaptations: tuple[str, ...] = ()
+    conditions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Rejected:
+    """A part that may not take a place, with every rule that refuses it."""
+
+    part: Part
+    reasons: tuple[Refusal, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """The answer of the drawer: accepted parts best first, rejected parts nearest miss first."""
+
+    accepted: tuple[Candidate, ...] = field(default=())
+    rejected: tuple[Rejected, ...] = field(default=())

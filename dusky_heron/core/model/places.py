@@ -1,0 +1,96 @@
+"""A place in a circuit, and what is around it."""
+
+from dataclasses import dataclass
+
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model.words import Arrangement, Basis, Role, Topology
+
+
+@dataclass(frozen=True, slots=True)
+class Bleeder:
+    """The resistors fitted to empty a part: equal ones in series, volts each may work at, and what they measure together."""
+
+    each_ohm: float
+    count: int = 1
+    working_v: float | None = None
+    measured_ohm: float | None = None
+    open: bool = False
+
+    @property
+    def marked_ohm(self) -> float:
+        """All of them in series, as marked."""
+        return self.each_ohm * self.count
+
+
+@dataclass(frozen=True, slots=True)
+class LoadState:
+    """One state of what a supply feeds, and the current it draws, amperes."""
+
+    name: str
+    current_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class Dropper:
+    """What lies behind a dropper: rectifier, the clamp in volts, and its load states."""
+
+    topology: Topology
+    clamp_v: float
+    states: tuple[LoadState, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ServiceLife:
+    """The life a data sheet states, hours at degrees, and what a part has run at: degrees, hours a day."""
+
+    rated_h: float
+    rated_c: float
+    runs_c: float
+    hours_a_day: float
+
+
+@dataclass(frozen=True, slots=True)
+class Equipment:
+    """What a place is part of: protection class "I", "II" or "" when not known, its lead, and whether its chassis is live.
+
+    `live_chassis` is a chassis that is itself connected to a mains conductor.
+    """
+
+    protection: str = ""
+    two_core: bool = False
+    live_chassis: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Surroundings:
+    """What is known of the circuit around a position; `basis` None takes the one usual for the role.
+
+    `volts` is the secondary (rms) of a transformer or the voltage known otherwise; `confirmed` says that a technician
+    has checked the circuit, so that the rated voltage no longer raises the estimate.
+    """
+
+    basis: Basis | None = None
+    volts: float | None = None
+    confirmed: bool = False
+    arrangement: Arrangement = Arrangement.SINGLE
+    count: int = 1
+    balancing_ohm: float | None = None
+    bleeder: Bleeder | None = None
+    dropper: Dropper | None = None
+    life: ServiceLife | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Position:
+    """One place in a circuit that holds a capacitor."""
+
+    name: str
+    role: Role
+    marking: Marking
+    supply_v: float | None = None
+    supply_hz: float | None = None
+    place_classes: tuple[str, ...] = ()
+    space_mm: tuple[float, float, float] | None = None
+    pitch_mm: float | None = None
+    surroundings: Surroundings = Surroundings()
+    equipment: Equipment = Equipment()

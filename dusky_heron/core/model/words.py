@@ -1,0 +1,231 @@
+"""The fixed words of the job: roles, verdicts, quantities, conditions, signs, and what feeds a place."""
+
+from collections.abc import Mapping
+from enum import StrEnum
+
+
+class Role(StrEnum):
+    """What a capacitor does in its circuit."""
+
+    X = "x"
+    Y = "y"
+    DROPPER = "dropper"
+    MOTOR_RUN = "motor_run"
+    MOTOR_START = "motor_start"
+    RESERVOIR = "reservoir"
+    SMPS_BULK = "smps_bulk"
+    DC_LINK = "dc_link"
+    ENERGY_STORE = "energy_store"
+    MAGNETRON = "magnetron"
+    COUPLING = "coupling"
+    TIMING = "timing"
+    SMOOTHING = "smoothing"
+    SNUBBER = "snubber"
+    POWER_FACTOR = "power_factor"
+
+
+ROLE_TITLES: Mapping[Role, str] = {
+    Role.X: "X, across the line",
+    Role.Y: "Y, line to chassis",
+    Role.DROPPER: "dropper",
+    Role.MOTOR_RUN: "motor run",
+    Role.MOTOR_START: "motor start",
+    Role.RESERVOIR: "reservoir",
+    Role.SMPS_BULK: "SMPS bulk",
+    Role.DC_LINK: "DC link",
+    Role.ENERGY_STORE: "energy store",
+    Role.MAGNETRON: "magnetron",
+    Role.COUPLING: "coupling",
+    Role.TIMING: "timing",
+    Role.SMOOTHING: "smoothing",
+    Role.SNUBBER: "snubber",
+    Role.POWER_FACTOR: "power factor",
+}
+
+
+class Word(StrEnum):
+    """A verdict, from best to worst: the worst finding decides."""
+
+    KEEP = "keep"
+    WATCH = "watch"
+    UNKNOWN = "unknown"
+    REPLACE = "replace"
+    CONDEMN = "condemn"
+
+
+TO_REPLACE = frozenset({Word.REPLACE, Word.CONDEMN})  # verdicts that ask for another part
+
+SEVERITY = {word: rank for rank, word in enumerate(Word)}
+
+
+class Condition(StrEnum):
+    """How a part was connected while it was measured."""
+
+    IN_CIRCUIT = "in_circuit"
+    LIFTED = "lifted"
+    REMOVED = "removed"
+    NEW_PART = "new_part"
+    IN_SERVICE = "in_service"
+
+
+CONDITION_TITLES: Mapping[Condition, str] = {
+    Condition.LIFTED: "one lead lifted",
+    Condition.REMOVED: "removed",
+    Condition.IN_CIRCUIT: "in circuit",
+    Condition.NEW_PART: "a new part of the same value",
+    Condition.IN_SERVICE: "in service, live",
+}
+
+NOT_DECIDING = frozenset({Condition.IN_CIRCUIT, Condition.NEW_PART, Condition.IN_SERVICE})
+
+
+class Quantity(StrEnum):
+    """What is measured of a part."""
+
+    CAPACITANCE = "capacitance"
+    DISSIPATION = "dissipation"
+    ESR = "esr"
+    INSULATION = "insulation"
+    LEAKAGE = "leakage"
+    RESISTANCE = "resistance"
+    VOLTS_DC = "volts_dc"
+    VOLTS_AC = "volts_ac"
+    RIPPLE = "ripple"
+    CURRENT = "current"
+
+
+QUANTITY_TITLES: Mapping[Quantity, str] = {
+    Quantity.CAPACITANCE: "capacitance",
+    Quantity.DISSIPATION: "D",
+    Quantity.ESR: "ESR",
+    Quantity.INSULATION: "insulation",
+    Quantity.LEAKAGE: "leakage",
+    Quantity.RESISTANCE: "resistance",
+    Quantity.VOLTS_DC: "DC volts",
+    Quantity.VOLTS_AC: "AC volts",
+    Quantity.RIPPLE: "ripple",
+    Quantity.CURRENT: "current in service",
+}
+
+QUANTITY_UNITS: Mapping[Quantity, str] = {
+    Quantity.CAPACITANCE: "F",
+    Quantity.DISSIPATION: "",
+    Quantity.ESR: "Ω",
+    Quantity.INSULATION: "Ω",
+    Quantity.LEAKAGE: "A",
+    Quantity.RESISTANCE: "Ω",
+    Quantity.VOLTS_DC: "V",
+    Quantity.VOLTS_AC: "V",
+    Quantity.RIPPLE: "V",
+    Quantity.CURRENT: "A",
+}
+
+
+class Sign(StrEnum):
+    """Something seen on a part or beside it."""
+
+    BULGED = "bulged"
+    VENT_OPEN = "vent_open"
+    LEAKING = "leaking"
+    BURNT = "burnt"
+    HOLED = "holed"
+    CRACKED = "cracked"
+    OIL_FILM = "oil_film"
+    CORRODED = "corroded"
+    SOLDER_BLOB = "solder_blob"
+    OLD_LEFT_CONNECTED = "old_left_connected"
+    LOOSE_JOINT = "loose_joint"
+    HOT_NEIGHBOUR = "hot_neighbour"
+    VALUE_CHANGED = "value_changed"
+    OLD_LEFT_IN_PLACE = "old_left_in_place"
+
+
+SIGN_TITLES: Mapping[Sign, str] = {
+    Sign.BULGED: "can bulged",
+    Sign.VENT_OPEN: "vent open",
+    Sign.LEAKING: "electrolyte or wax out",
+    Sign.BURNT: "burnt",
+    Sign.HOLED: "hole or crater",
+    Sign.CRACKED: "resin crazed or cracked",
+    Sign.OIL_FILM: "oil film",
+    Sign.CORRODED: "green corrosion",
+    Sign.SOLDER_BLOB: "solder on its insulation",
+    Sign.OLD_LEFT_CONNECTED: "old part left connected",
+    Sign.LOOSE_JOINT: "loose or dry joint",
+    Sign.HOT_NEIGHBOUR: "resistor beside it discoloured",
+    Sign.VALUE_CHANGED: "earlier repair, other value",
+    Sign.OLD_LEFT_IN_PLACE: "old part cut out, left in place",
+}
+
+
+class Basis(StrEnum):
+    """What feeds a position, which sets the highest voltage that can be left on it."""
+
+    MAINS = "mains"
+    RECTIFIED = "rectified"
+    DOUBLER = "doubler"
+    THREE_PHASE_BRIDGE = "three_phase_bridge"
+    TRANSFORMER = "transformer"
+    MOTOR = "motor"
+    MAGNETRON = "magnetron"
+    POWER_FACTOR_CORRECTION = "power_factor_correction"
+    DRIVE_LINK = "drive_link"
+    BY_HAND = "by_hand"
+    UNKNOWN = "unknown"
+
+
+BASIS_TITLES: Mapping[Basis, str] = {
+    Basis.MAINS: "straight across the mains",
+    Basis.RECTIFIED: "after a bridge or half-wave rectifier on the mains",
+    Basis.DOUBLER: "after a mains voltage doubler",
+    Basis.THREE_PHASE_BRIDGE: "after a three-phase bridge",
+    Basis.TRANSFORMER: "fed by a transformer's secondary",
+    Basis.MOTOR: "on a motor's auxiliary winding",
+    Basis.MAGNETRON: "magnetron supply",
+    Basis.POWER_FACTOR_CORRECTION: "behind active power-factor correction",
+    Basis.DRIVE_LINK: "DC link of a drive",
+    Basis.BY_HAND: "a voltage known otherwise",
+    Basis.UNKNOWN: "not known",
+}
+
+ROLE_BASIS: Mapping[Role, Basis] = {
+    Role.X: Basis.MAINS,
+    Role.Y: Basis.MAINS,
+    Role.DROPPER: Basis.MAINS,
+    Role.MOTOR_RUN: Basis.MOTOR,
+    Role.MOTOR_START: Basis.MOTOR,
+    Role.POWER_FACTOR: Basis.MAINS,
+    Role.SMPS_BULK: Basis.RECTIFIED,
+    Role.DC_LINK: Basis.DRIVE_LINK,
+    Role.MAGNETRON: Basis.MAGNETRON,
+}
+
+
+class Arrangement(StrEnum):
+    """How the capacitors of one position are connected."""
+
+    SINGLE = "single"
+    PARALLEL = "parallel"
+    SERIES = "series"
+
+
+ARRANGEMENT_TITLES: Mapping[Arrangement, str] = {
+    Arrangement.SINGLE: "one part",
+    Arrangement.PARALLEL: "parallel bank",
+    Arrangement.SERIES: "series string",
+}
+
+
+class Topology(StrEnum):
+    """How a dropper is rectified and clamped."""
+
+    BRIDGE = "bridge"
+    HALF_WAVE = "half_wave"
+    HALF_WAVE_SHUNT = "half_wave_shunt"
+
+
+TOPOLOGY_TITLES: Mapping[Topology, str] = {
+    Topology.BRIDGE: "bridge",
+    Topology.HALF_WAVE: "half wave with a reverse diode",
+    Topology.HALF_WAVE_SHUNT: "half wave, the zener is the reverse diode",
+}

@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { ref, useTemplateRef } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import TextField from '@/ui/TextField.vue'
+import WireColours from './WireColours.vue'
+import { useAddLine, useStrikeLine } from './queries'
+
+/** The map of wires, connectors, screws and polarity, a line at a time; Enter keeps it and waits for the next. */
+const { jobId, lines, positions } = defineProps<{
+  jobId: string
+  lines: Schemas['LineOut'][]
+  positions: Schemas['SheetPosition'][]
+}>()
+const { write: add, pending, at, general } = useAddLine(jobId)
+const { write: strike, general: notStruck } = useStrikeLine(jobId)
+const text = ref('')
+const field = useTemplateRef('field')
+useShortcuts({ l: () => field.value?.focus() })
+const nameOf = (id: string | null) => positions.find((position) => position.id === id)?.name
+async function enter() {
+  if (await add(text.value)) text.value = ''
+  field.value?.focus()
+}
+</script>
+
+<template>
+  <section aria-label="Lines">
+    <form class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto]" @submit.prevent="enter">
+      <TextField
+        ref="field"
+        v-model="text"
+        label="One line: colour from -> to"
+        mono
+        hint="grey pump-run -> C1.2 · connector J3 red black white · screws tray 2, 4 × M4 · polarity C4 + up · repair …"
+        :error="at('text')"
+      />
+      <ActionButton class="sm:mt-6" primary type="submit" hint="l" :disabled="pending">Note it</ActionButton>
+    </form>
+    <ProblemNote class="mt-2" :sentence="general || notStruck" />
+    <ul v-if="lines.length" class="mt-4 border-t border-slate2">
+      <li v-for="line in lines" :key="line.id" class="flex items-center gap-3 border-b border-slate2 py-1.5">
+        <template v-if="line.kind === 'wire'">
+          <WireColours :colours="line.colours" />
+          <span class="min-w-0 flex-1">
+            <span class="text-lead font-semibold">{{ line.colours.join('/') || 'no colour' }}</span>
+            {{ ' ' }}{{ line.start }}
+            <svg viewBox="0 0 24 10" class="mx-1 inline h-2.5 w-6" role="img" aria-label="to">
+              <path d="M1 5h20m-5-4 5 4-5 4" class="fill-none stroke-slate5" stroke-width="1.6" />
+            </svg>
+            <span class="font-mono">{{ line.end }}</span>
+          </span>
+        </template>
+        <template v-else>
+          <span class="w-24 shrink-0 text-small text-slate5">{{ line.title }}</span>
+          <span class="min-w-0 flex-1">{{ line.note }}</span>
+        </template>
+        <span v-if="nameOf(line.position_id)" class="shrink-0 font-mono text-small text-slate7">{{
+          nameOf(line.position_id)
+        }}</span>
+        <button
+          class="min-h-11 min-w-11 shrink-0 px-2 text-small underline decoration-slate3 underline-offset-4"
+          :aria-label="`Strike ${line.typed}`"
+          @click="strike(line.id)"
+        >
+          strike
+        </button>
+      </li>
+    </ul>
+    <p v-else class="mt-4">Nothing noted yet. One line for each wire, before anything is moved.</p>
+  </section>
+</template>

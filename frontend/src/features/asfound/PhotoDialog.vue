@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import type { Schemas } from '@/api/client'
+import ActionButton from '@/ui/ActionButton.vue'
+import ModalDialog from '@/ui/ModalDialog.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
+import { useMarkPoint, useStrikePoint } from './queries'
+
+/** A photo with its points: click, or move the cross with the arrow keys and press Enter, then say what is there. */
+const { photo, lines, positions } = defineProps<{
+  photo: Schemas['PhotoOut']
+  lines: Schemas['LineOut'][]
+  positions: Schemas['SheetPosition'][]
+}>()
+const emit = defineEmits<{ close: [] }>()
+const { write: mark, pending, at, general } = useMarkPoint(photo.id)
+const { write: strike } = useStrikePoint(photo.id)
+const cross = ref<{ x: number; y: number } | null>(null)
+const label = ref('')
+const of = ref('')
+const field = useTemplateRef('field')
+const picture = useTemplateRef<SVGSVGElement>('picture')
+const STEP = 0.02
+const MOVES: Record<string, [number, number]> = {
+  ArrowLeft: [-STEP, 0],
+  ArrowRight: [STEP, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+}
+const inside = (share: number) => Math.min(Math.max(share, 0), 1)
+const options = computed(() => [
+  { id: '', title: 'nothing in the lists' },
+  ...positions.map((position) => ({ id: `position ${position.id}`, title: position.name })),
+  ...lines.map((line) => ({ id: `line ${line.id}`, title: line.typed })),
+])
+const named = (point: Schemas['PhotoPointOut']) => {
+  const position = positions.find((known) => known.id === point.position_id)?.name
+  return position ?? lines.find((known) => known.id === point.line_id)?.typed ?? ''
+}
+async function place(x: number, y: number) {
+  cross.value = { x: inside(x), y: inside(y) }
+  await nextTick()
+  field.value?.focus()
+}
+function click(event: MouseEvent) {
+  const box = picture.value?.getBoundingClientRect()
+  if (box) void place((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height)
+}
+function press(event: KeyboardEvent) {
+  const now = cross.value ?? { x: 0.5, y: 0.5 }
+  const move = MOVES[event.key]
+  if (move) cross.value = { x: inside(now.x + move[0]), y: inside(now.y + move[1]) }
+  else if (event.key === 'Enter') void place(now.x, now.y)
+  else return
+  event.preventDefault()
+}
+async function save() {
+  if (!cross.value) return
+  const [kind, id = null] = of.value.split(' ')
+  const shows = { position_id: kind === 'position' ? id : null, line_id: kind === 'line' ? id : null }
+  if (!(await mark({ ...cross.value, label: label.value, ...shows }))) return
+  label.value = of.value = ''
+  cross.value = null
+  picture.value?.focus()
+}
+</script>
+
+<template>
+  <ModalDialog :title="photo.caption || 'Photo'" wide @close="emit('close')">
+    <svg
+      ref="picture"
+      tabindex="0"
+      role="application"
+      :aria-label="`${photo.caption || 'Photo'}: arrow keys move the cross, Enter marks the point`"
+      class="mt-3 max-h-[60dvh] w-full cursor-crosshair bg-slate1"
+      :viewBox="`0 0 ${photo.width} ${photo.height}`"
+      @click="click"
+      @keydown="press"
+    >
+      <image :href="`/api/photos/${photo.id}`" :width="photo.width" :height="photo.height" />
+      <g v-for="(point, index) in photo.points" :key="point.id">
+        <circle
+          :cx="point.x * photo.width"
+          :cy="point.y * photo.height"
+          :r="photo.width / 45"
+          class="fill-ochre stroke-paper"
+          :stroke-width="photo.width / 250"
+        />
+        <text
+          :x="point.x * photo.width"
+          :y="point.y * photo.height"
+          :font-size="photo.width / 36"
+          text-anchor="middle"
+          dominant-baseline="central"
+          class="fill-paper font-mono font-bold"
+        >
+          {{ index + 1 }}
+        </text>
+      </g>
+      <path
+        v-if="cross"
+        :d="`M${cross.x * photo.width} 0V${photo.height}M0 ${cross.y * photo.height}H${photo.width}`"
+        class="stroke-ochre"
+        :stroke-width="photo.width / 300"
+      />
+    </svg>
+    <form
+      v-if="cross"
+      class="mt-3 grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto]"
+      @submit.prevent="save"
+    >
+      <TextField ref="field" v-model="label" label="What is there" :error="at('label')" />
+      <SelectField v-model="of" label="It is" :options :error="at('position_id') || at('line_id')" />
+      <ActionButton class="sm:mt-6" primary type="submit" :disabled="pending">Mark it</ActionButton>
+    </form>
+    <ProblemNote class="mt-2" :sentence="general" />
+    <ol v-if="photo.points.length" class="mt-3">
+      <li
+        v-for="(point, index) in photo.points"
+        :key="point.id"
+        class="flex items-center gap-3 border-t border-slate2 py-1"
+      >
+        <span class="w-6 font-mono font-bold text-ochre-text">{{ index + 1 }}</span>
+        <span class="flex-1"
+          >{{ point.label }}<span v-if="named(point)" class="text-slate5"> · {{ named(point) }}</span></span
+        >
+        <button
+          class="min-h-11 px-2 text-small underline decoration-slate3 underline-offset-4"
+          :aria-label="`Strike ${point.label}`"
+          @click="strike(point.id)"
+        >
+          strike
+        </button>
+      </li>
+    </ol>
+    <p v-else-if="!cross" class="mt-2 text-small text-slate5">
+      Click where a terminal or a wire is, and say what it is.
+    </p>
+    <div class="mt-4"><ActionButton @click="emit('close')">Close</ActionButton></div>
+  </ModalDialog>
+</template>

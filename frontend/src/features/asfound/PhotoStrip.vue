@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { ref, useTemplateRef } from 'vue'
+import type { Schemas } from '@/api/client'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import TextField from '@/ui/TextField.vue'
+import { useAddPhoto } from './queries'
+
+/** The photos of a job; from the phone's camera or from a file. */
+const { jobId, photos } = defineProps<{ jobId: string; photos: Schemas['PhotoOut'][] }>()
+const emit = defineEmits<{ open: [id: string] }>()
+const { write, pending, at, general } = useAddPhoto(jobId)
+const caption = ref('')
+const picker = useTemplateRef<HTMLInputElement>('picker')
+async function send(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  const kept = await write({ file, caption: caption.value })
+  input.value = ''
+  if (!kept) return
+  caption.value = ''
+  emit('open', kept.id)
+}
+</script>
+
+<template>
+  <section aria-label="Photos" class="mt-8">
+    <h2 class="text-small font-semibold text-slate7">Photos</h2>
+    <div class="mt-2 grid items-start gap-3 sm:grid-cols-[minmax(0,20rem)_auto]">
+      <TextField v-model="caption" label="What the next photo shows" :error="at('caption')" />
+      <div class="sm:mt-6">
+        <ActionButton :disabled="pending" @click="picker?.click()">{{
+          pending ? 'Keeping the photo …' : 'Add a photo'
+        }}</ActionButton>
+        <input
+          ref="picker"
+          class="sr-only"
+          type="file"
+          accept="image/*,.heic,.heif"
+          aria-label="Photo file"
+          tabindex="-1"
+          @change="send"
+        />
+      </div>
+    </div>
+    <ProblemNote class="mt-3" :sentence="at('photo') || general" />
+    <ul v-if="photos.length" class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-4">
+      <li v-for="photo in photos" :key="photo.id">
+        <button class="block w-full text-left" @click="emit('open', photo.id)">
+          <img
+            class="aspect-4/3 w-full bg-slate1 object-cover"
+            :src="`/api/photos/${photo.id}/small`"
+            :alt="photo.caption || 'photo'"
+            loading="lazy"
+          />
+          <span class="mt-1 block">{{ photo.caption || 'no caption' }}</span>
+          <span class="block text-small text-slate5"
+            >{{ photo.points.length }} {{ photo.points.length === 1 ? 'point' : 'points' }} · {{ photo.by_name }}</span
+          >
+        </button>
+      </li>
+    </ul>
+    <p v-else class="mt-3">No photo yet. One of the whole, one of each terminal block, before a wire is moved.</p>
+  </section>
+</template>

@@ -1,0 +1,62 @@
+import { useQuery } from '@tanstack/vue-query'
+import { ask, client, type Schemas } from '@/api/client'
+import { useWrite } from '@/api/write'
+
+export function useFound(job_id: string) {
+  return useQuery({
+    queryKey: ['found', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/found', { params: { path: { job_id } } })),
+  })
+}
+
+export function useAddLine(job_id: string) {
+  return useWrite(
+    (text: string, headers) =>
+      ask(client.POST('/api/jobs/{job_id}/found', { params: { path: { job_id } }, body: { text }, headers })),
+    ['text'],
+  )
+}
+
+export function useStrikeLine(job_id: string) {
+  return useWrite((line_id: string, headers) =>
+    ask(client.POST('/api/jobs/{job_id}/found/{line_id}/struck', { params: { path: { job_id, line_id } }, headers })),
+  )
+}
+
+export function useAddPhoto(job_id: string) {
+  return useWrite(
+    ({ file, caption }: { file: File; caption: string }, headers) => {
+      const form = new FormData()
+      form.append('photo', file)
+      form.append('caption', caption)
+      return ask(
+        client.POST('/api/jobs/{job_id}/photos', {
+          params: { path: { job_id } },
+          body: { photo: '', caption },
+          bodySerializer: () => form,
+          headers,
+        }),
+      )
+    },
+    ['photo', 'caption'],
+  )
+}
+
+export function useMarkPoint(photo_id: string) {
+  return useWrite(
+    (body: Schemas['PhotoPointIn'], headers) =>
+      ask(client.POST('/api/photos/{photo_id}/points', { params: { path: { photo_id } }, body, headers })),
+    ['label', 'position_id', 'line_id'],
+  )
+}
+
+export function useStrikePoint(photo_id: string) {
+  return useWrite((point_id: string, headers) =>
+    ask(
+      client.POST('/api/photos/{photo_id}/points/{point_id}/struck', {
+        params: { path: { photo_id, point_id } },
+        headers,
+      }),
+    ),
+  )
+}

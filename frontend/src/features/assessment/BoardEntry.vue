@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, useTemplateRef } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useWords } from '@/api/words'
+import { useShortcuts } from '@/app/shortcuts'
+import { useMeters } from '@/features/instruments/queries'
+import { useLastMeter } from '@/features/instruments/lastMeter'
+import MarkingEcho from '@/features/reading/MarkingEcho.vue'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
+import { VERDICTS } from '@/ui/verdicts'
+import { useEnterLine } from './queries'
+
+/** A board, line by line: marking, reading, Enter; the name counts on, and what it does stays as it was. */
+const { jobId, names } = defineProps<{ jobId: string; names: string[] }>()
+const { data: words } = useWords()
+const { data: meters } = useMeters()
+const { meter, options: meterOptions } = useLastMeter(meters)
+const { write, pending, at, general } = useEnterLine(jobId)
+const counted = (last: string) => last.replace(/\d+(?=\D*$)/, (digits) => String(Number(digits) + 1))
+const next = () => {
+  let name = names.length ? counted(names.at(-1) ?? '') : 'C1'
+  while (names.includes(name) && counted(name) !== name) name = counted(name)
+  return name
+}
+const name = ref(next())
+const role = ref<Schemas['Role']>('smoothing')
+const marking = ref('')
+const value = ref('')
+const condition = ref<Schemas['Condition']>('lifted')
+const kept = ref('')
+const field = useTemplateRef('field')
+onMounted(() => field.value?.focus())
+useShortcuts({ r: () => field.value?.focus() })
+// The role a marking points to is taken until somebody chooses another; then that one stays for the lines that follow.
+const chosen = ref(false)
+const suggest = (read: Schemas['ReadOut']) => {
+  if (!chosen.value && read.likely_role) role.value = read.likely_role
+}
+const conditions = computed(() => (words.value?.conditions ?? []).filter((known) => known.id !== 'in_service'))
+
+async function enter() {
+  const line = { name: name.value, role: role.value, marking: marking.value, value: value.value }
+  const done = await write({ ...line, meter_id: value.value ? meter.value : null, condition: condition.value })
+  if (!done) return
+  kept.value = `${done.name}: ${VERDICTS[done.word].title}`
+  name.value = counted(done.name)
+  marking.value = value.value = ''
+  field.value?.focus()
+}
+</script>
+
+<template>
+  <form class="bg-sheet px-5 py-4" aria-label="A line of the board" @submit.prevent="enter">
+    <div class="grid items-start gap-3 sm:grid-cols-[5.5rem_12rem_minmax(0,1fr)_9rem_auto]">
+      <TextField v-model="name" label="Name" mono :error="at('name')" />
+      <SelectField
+        v-model="role"
+        label="What it does"
+        :options="words?.roles ?? []"
+        :error="at('role')"
+        @change="chosen = true"
+      />
+      <TextField ref="field" v-model="marking" label="What is printed on it" mono :error="at('marking')" />
+      <TextField v-model="value" label="Reads" mono :error="at('value')" />
+      <ActionButton class="sm:mt-6" primary type="submit" :disabled="pending">Next</ActionButton>
+    </div>
+    <MarkingEcho :text="marking" @read="suggest" @choose="marking = $event" />
+    <div class="mt-2 flex flex-wrap items-end gap-3">
+      <SelectField v-model="meter" class="min-w-60" label="Meter" :options="meterOptions" :error="at('meter_id')" />
+      <SelectField v-model="condition" label="Measured" :options="conditions" :error="at('condition')" />
+      <p class="min-h-11 py-2.5 font-semibold text-tide" role="status">{{ kept }}</p>
+    </div>
+    <ProblemNote class="mt-2" :sentence="general" />
+  </form>
+</template>

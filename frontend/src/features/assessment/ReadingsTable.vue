@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+/** What was measured, newest first, with what each may stand for. */
+defineProps<{ readings: Schemas['ReadingOut'][]; sections: number }>()
+const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+</script>
+
+<template>
+  <table v-if="readings.length" class="mt-6 w-full text-left">
+    <caption class="pb-1 text-left text-small font-semibold text-slate7">
+      Readings
+    </caption>
+    <tbody>
+      <tr
+        v-for="(reading, index) in [...readings].reverse()"
+        :key="index"
+        class="border-t border-slate2 align-baseline"
+      >
+        <td class="py-2 pr-4">
+          {{ reading.quantity }}<template v-if="sections > 1">, section {{ reading.section + 1 }}</template>
+        </td>
+        <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
+        <td class="py-2 pr-4 text-slate5">
+          {{ reading.interval
+          }}<span v-if="reading.typed.includes(' ')" class="block text-small">typed {{ reading.typed }}</span>
+        </td>
+        <td class="py-2 pr-4">
+          {{ reading.condition }}, {{ reading.meter_name
+          }}<span v-if="reading.overdue" class="block text-small font-semibold text-ochre-text"
+            >calibration overdue</span
+          >
+        </td>
+        <td class="py-2 text-small text-slate5">{{ reading.by_name }}, {{ time(reading.at) }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>
