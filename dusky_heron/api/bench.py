@@ -62,12 +62,12 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
 
 
 def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
-    """Sheets of jobs, in six statements whatever their number."""
+    """Sheets of jobs, in twelve statements whatever their number."""
     by_job = jobs.positions(actor, [job.id for job in found])
     everywhere = [position for positions in by_job.values() for position in positions]
     ids = [position.id for position in everywhere]
     charges = {item.position_id: item for item in charge_line(everywhere)}
-    standing, chosen = standings(ids), choices(ids)
+    standing, chosen = standings(actor, ids), choices(ids)
     return [
         _sheet(
             job,

@@ -44,13 +44,12 @@ def encode(file: IO[bytes], size: int) -> Encoded:
         raise InputError("photo", "The file is empty.")
     try:
         with Image.open(file, formats=FORMATS) as opened:
-            pixels = opened.width * opened.height
-            if pixels > MOST_PIXELS:
-                raise InputError("photo", f"It unpacks to {pixels / 1e6:.0f} megapixels: at most {MOST_PIXELS / 1e6:.0f}.")
+            if opened.width * opened.height > MOST_PIXELS:
+                raise Image.DecompressionBombError
             picture = ImageOps.exif_transpose(opened).convert("RGB")
-    except InputError:
-        raise
-    except (OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as error:
+    except Image.DecompressionBombError as error:
+        raise InputError("photo", f"It unpacks to more than {MOST_PIXELS / 1e6:.0f} megapixels. Take a smaller picture.") from error
+    except (OSError, ValueError, SyntaxError, EOFError) as error:
         raise InputError("photo", f"That is not a photo that can be read: choose a {KINDS} file.") from error
     picture.thumbnail((LONGEST_EDGE, LONGEST_EDGE))
     small = picture.copy()

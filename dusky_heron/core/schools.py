@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from functools import cache
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.model import Policy, Role
 from dusky_heron.core.tables import toml_table
 
-SOURCE = "trade practice; the workshop decides"
+NEVER_SALVAGED = frozenset({Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START})
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +42,17 @@ def default_schools() -> dict[str, str]:
     :source: table `schools`
     """
     return {school.id: school.default for school in schools()}
+
+
+def selection_policy(chosen: Mapping[str, str]) -> Policy:
+    """What the schools say of the drawer: salvaged parts never, or where no class and no motor depends on them.
+
+    :param chosen: option by question
+    :returns: Policy
+    :raises InputError: never
+    :source: table `schools`
+    """
+    return Policy(frozenset() if chosen["salvaged"] == "never" else frozenset(Role) - NEVER_SALVAGED)
 
 
 def find_school(school_id: str, option: str) -> School:

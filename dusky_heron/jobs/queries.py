@@ -1,6 +1,6 @@
 """Reading jobs and positions; each function says how many statements it takes."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import Any, Literal
 from uuid import UUID
 
@@ -70,11 +70,15 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
 
 
-def known_positions(actor: Actor, job_id: UUID | None = None) -> list[tuple[PositionOut, core.Position, JobOut]]:
-    """Positions of a job, or of the whole workshop, as shown and as the core knows them, with their jobs. One statement."""
+def known_positions(
+    actor: Actor, *, job_id: UUID | None = None, ids: Collection[UUID] | None = None
+) -> list[tuple[PositionOut, core.Position, JobOut]]:
+    """Positions of a job, those of some ids, or all of the workshop, as shown and as the core knows them. One statement."""
     found = Position.objects.select_related("job").filter(job__workshop_id=actor.workshop_id)
     if job_id:
         found = found.filter(job_id=job_id)
+    if ids is not None:
+        found = found.filter(id__in=ids)
     return [(show_position(p, m := read_marking(p.marking)), _core(p, p.job, m), show_job(p.job)) for p in found]
 
 

@@ -3,6 +3,7 @@
 from uuid import UUID
 
 from dusky_heron.core.model import Selection
+from dusky_heron.core.schools import selection_policy
 from dusky_heron.core.selection import describe, need_of, rank
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actor import Actor
@@ -10,15 +11,21 @@ from dusky_heron.replacement.models import Choice
 from dusky_heron.replacement.schemas import CandidateOut, CandidatesOut, ChoiceOut, RefusalOut, RejectedOut
 from dusky_heron.stock.queries import drawer
 from dusky_heron.stock.schemas import PartOut
+from dusky_heron.workshops.queries import judging
 
 
 def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
-    """The whole drawer judged for a position. Three statements."""
+    """The whole drawer judged for a position. Five statements."""
     _, position, _ = core_position(actor, position_id)
     need = need_of(position)
     shown, parts = drawer(actor)
     last = Choice.objects.filter(position_id=position_id).last()
-    return show_candidates(describe(need), rank(need, parts), shown, ChoiceOut.from_row(last) if last else None)
+    return show_candidates(
+        describe(need),
+        rank(need, parts, selection_policy(judging(actor).schools)),
+        shown,
+        ChoiceOut.from_row(last) if last else None,
+    )
 
 
 def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:

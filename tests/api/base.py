@@ -14,6 +14,7 @@ from django.test import TestCase
 
 from dusky_heron.demo.scenario import load
 from dusky_heron.jobs.models import Job, Position
+from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
 
@@ -58,6 +59,9 @@ class ApiTest(TestCase):
     def answer(self, response: HttpResponse, status: int) -> Any:
         self.assertEqual(response.status_code, status, response.content)
         return json.loads(response.content) if response.content else None
+
+    def actor_of(self, username: str) -> Actor:
+        return Member.objects.get(username=username).actor
 
     def position(self, job_number: int, name: str) -> Position:
         return Position.objects.get(job__number=job_number, name=name)

@@ -15,7 +15,7 @@ from dusky_heron.record.actor import Actor
 def board(actor: Actor, job_id: UUID) -> BoardOut:
     """Every position of a job with its verdict now. Seven statements, whatever their number."""
     job(actor, job_id)
-    return BoardOut(rows=[_row(one) for one in known(actor, known_positions(actor, job_id))])
+    return BoardOut(rows=[_row(one) for one in known(actor, known_positions(actor, job_id=job_id))])
 
 
 def _row(one: Known) -> BoardRow:
@@ -39,14 +39,21 @@ def _row(one: Known) -> BoardRow:
     )
 
 
-def standings(position_ids: list[UUID]) -> dict[UUID, StandingOut]:
-    """Last recorded word and last reading by position, of positions the asker may see. Two statements."""
-    words = {v.position_id: v.word for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
+def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]:
+    """Last recorded word and last reading by position, of positions the asker may see. Eight statements.
+
+    A position without a recorded verdict stands where its marking and its place already ask for another part.
+    """
+    words = {v.position_id: core.Word(v.word) for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
+    fresh = set(position_ids) - set(words)
+    for one in known(actor, known_positions(actor, ids=fresh)):
+        if one.verdict.word in core.TO_REPLACE:
+            words[one.shown.id] = one.verdict.word
     capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
     read = {r.position_id: r for r in capacitances.exclude(condition=core.Condition.NEW_PART)}
     return {
         position_id: StandingOut(
-            word=core.Word(words[position_id]) if position_id in words else None,
+            word=words.get(position_id),
             reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
             interval=interval(read[position_id]) if position_id in read else "",
         )

@@ -36,8 +36,14 @@ def show_known(known: Known) -> AssessmentOut:
         recorded=RecordedOut.from_row(known.recorded) if known.recorded else None,
         differs=known.differs,
         changes=[ChangeOut.from_row(c) for c in differences(known.before, known.reasons)] if offered else [],
-        ways=[WayOut.from_row(way) for way in ways(known.position.equipment)] if known.position.role == core.Role.Y else [],
+        ways=_ways(known),
     )
+
+
+def _ways(known: Known) -> list[WayOut]:
+    if known.position.role != core.Role.Y:
+        return []
+    return [WayOut.from_row(way) for way in ways(known.position.equipment, known.judging.schools["two_core"])]
 
 
 def show_bar(known: Known, number: int) -> BarOut:

@@ -81,6 +81,9 @@ def _without_resistor(read: Value, beside: Beside, method: Method, frequency_hz:
     if beside.loss is None:
         raise InputError("loss", "A series reading with a resistor across it needs the D that was read with it.")
     parallel, loss = to_parallel(read.value, LOSS.check("loss", beside.loss))
-    _, own = without_parallel_resistor(parallel, loss, frequency_hz, ohm)
+    try:
+        _, own = without_parallel_resistor(parallel, loss, frequency_hz, ohm)
+    except InputError as error:
+        raise InputError("parallel_ohm", error.sentence) from error
     share = to_series(parallel, own)[0] / read.value
     return Value(read.value * share, read.low * share, read.high * share)

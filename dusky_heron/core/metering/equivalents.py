@@ -5,6 +5,7 @@ import math
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, InputError, Range
 
 LOSS = Range("Loss factor D", 0.0, 1e4, "")
+RESISTOR_OFF = 0.05  # of its value: the usual tolerance
 FREQUENCY = Range("Frequency", 0.0, 1e9, "Hz", open_low=True)
 
 
@@ -40,6 +41,8 @@ def to_parallel(cs_f: float, d: float) -> tuple[float, float]:
 def without_parallel_resistor(cp_f: float, d: float, frequency_hz: float, resistance_ohm: float) -> tuple[float, float]:
     """A parallel-model reading with a known resistor across the part taken out: D − 1/(2πf Cp R), capacitance unchanged.
 
+    A resistor up to 5 % off its value may seem to lose a little more than was read: the part is then taken to lose nothing.
+
     Exact for a reading with frequency and model; a timed-charge reading cannot be corrected so.
 
     :param cp_f: farads in the parallel model, more than 0 up to 1000
@@ -54,6 +57,6 @@ def without_parallel_resistor(cp_f: float, d: float, frequency_hz: float, resist
     LOSS.check("d", d)
     FREQUENCY.check("frequency_hz", frequency_hz)
     own = d - 1 / (2 * math.pi * frequency_hz * cp_f * RESISTANCE.check("resistance_ohm", resistance_ohm))
-    if own < -1e-9 * max(d, 1.0):
+    if own < -RESISTOR_OFF * d:
         raise InputError("resistance_ohm", "That resistor alone would lose more than was read: check its value.")
     return cp_f, max(own, 0.0)

@@ -25,10 +25,11 @@ NEVER_EARTH = Way("Never earth this chassis: it is connected to a mains conducto
 DECIDES = "local rules and a licensed person decide"
 
 
-def ways(equipment: Equipment) -> tuple[Way, ...]:
+def ways(equipment: Equipment, school: str = "remove") -> tuple[Way, ...]:
     """What may be done with a line-to-chassis part on a two-core lead; nothing for other equipment.
 
     :param equipment: its protection class, lead, and whether its chassis is connected to the mains
+    :param school: which way the workshop names first, an option of the school `two_core`
     :returns: ways, what must never be done first
     :raises InputError: never
     :source: IEC 60384-14 and IEC 61140; local rules and a licensed person decide
@@ -37,7 +38,9 @@ def ways(equipment: Equipment) -> tuple[Way, ...]:
         return (NEVER_EARTH, REMOVE)
     if not equipment.two_core:
         return ()
-    return (REMOVE, DOUBLE_INSULATED) if equipment.protection == "II" else (REMOVE, EARTH, DOUBLE_INSULATED)
+    if equipment.protection == "II":
+        return (REMOVE, DOUBLE_INSULATED)
+    return (EARTH, REMOVE, DOUBLE_INSULATED) if school == "earth" else (REMOVE, EARTH, DOUBLE_INSULATED)
 
 
 def _two_core(rule: Rule, case: Case) -> Iterator[Finding]:

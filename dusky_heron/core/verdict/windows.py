@@ -1,7 +1,7 @@
 """Comparing a reading, as an interval, with the window it should lie in (ISO 14253-1, ILAC-G8)."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Quantity, Reading, Word
@@ -44,18 +44,22 @@ def judge_sections(rule: Rule, case: Case, window_of: WindowOf, *, doubt: Word) 
     """Judge every section of a part by its window; `doubt` is the word for a reading across a limit."""
     sections = case.position.marking.sections
     for index, section in enumerate(sections):
-        name = f"section {index + 1}" if len(sections) > 1 else "it"
-        yield _judge_section(rule, case, index, name, window_of(section, case), doubt)
+        finding = _judge_section(rule, case, index, window_of(section, case), doubt)
+        yield replace(finding, sentence=f"Section {index + 1}: {_lower(finding.sentence)}") if len(sections) > 1 else finding
 
 
-def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window, doubt: Word) -> Finding:
+def _lower(sentence: str) -> str:
+    return sentence[:1].lower() + sentence[1:]
+
+
+def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Word) -> Finding:
     reading = case.evidence.deciding(index)
     limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
     fine = window.fine_f(case.position.marking.sections[index].capacitance_f)
     if reading is None:
-        in_circuit = case.evidence.screening(index)
+        in_circuit = case.evidence.screening(index) if case.schools["measure_where"] == "screen" else None
         seen = f"{show(in_circuit.value, 'F')} in circuit" if in_circuit else ""
-        asked = _ask(name, screened=in_circuit is not None)
+        asked = _ask(case, index, screened=in_circuit is not None)
         ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, asked, fine)
         return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
     word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.marking.sections[index])
@@ -65,10 +69,11 @@ def _judge_section(rule: Rule, case: Case, index: int, name: str, window: Window
     return rule.says(word, sentence, reading=said(reading), limit=limit, source=window.source, settled_by=better)
 
 
-def _ask(name: str, *, screened: bool) -> str:
+def _ask(case: Case, index: int, *, screened: bool) -> str:
     if screened:
         return "Measured in circuit only screens: lift one lead and measure again."
-    return f"Lift one lead and measure the capacitance of {name}." if name != "it" else "Lift one lead and measure its capacitance."
+    one_of_many = len(case.position.marking.sections) > 1
+    return f"Lift one lead and measure {f'section {index + 1}' if one_of_many else 'its capacitance'}."
 
 
 def _compare(reading: Reading, window: Window, edge: float, section: Section) -> tuple[Word, str]:

@@ -15,7 +15,7 @@ const photo = computed(() => found.value?.photos.find((known) => known.id === op
 </script>
 
 <template>
-  <section class="max-w-4xl p-5" aria-label="As found">
+  <section class="grid gap-x-10 gap-y-8 p-5 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" aria-label="As found">
     <template v-if="found">
       <LineList :job-id="sheet.job.id" :lines="found.lines" :positions="sheet.positions" />
       <PhotoStrip :job-id="sheet.job.id" :photos="found.photos" @open="opened = $event" />

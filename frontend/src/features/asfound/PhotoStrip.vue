@@ -25,10 +25,9 @@ async function send(event: Event) {
 </script>
 
 <template>
-  <section aria-label="Photos" class="mt-8">
-    <h2 class="text-small font-semibold text-slate7">Photos</h2>
-    <div class="mt-2 grid items-start gap-3 sm:grid-cols-[minmax(0,20rem)_auto]">
-      <TextField v-model="caption" label="What the next photo shows" :error="at('caption')" />
+  <section aria-label="Photos">
+    <div class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto]">
+      <TextField v-model="caption" label="Photo of" :error="at('caption')" />
       <div class="sm:mt-6">
         <ActionButton :disabled="pending" @click="picker?.click()">{{
           pending ? 'Keeping the photo …' : 'Add a photo'
@@ -45,7 +44,7 @@ async function send(event: Event) {
       </div>
     </div>
     <ProblemNote class="mt-3" :sentence="at('photo') || general" />
-    <ul v-if="photos.length" class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-4">
+    <ul v-if="photos.length" class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-2">
       <li v-for="photo in photos" :key="photo.id">
         <button class="block w-full text-left" @click="emit('open', photo.id)">
           <img

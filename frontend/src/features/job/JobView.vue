@@ -35,6 +35,7 @@ const marking = computed(() => (typeof route.query.add === 'string' ? route.quer
 watch(marking, (typed) => typed && (form.value = 'add'), { immediate: true })
 
 const positions = computed(() => sheet.value?.positions ?? [])
+const shownStage = computed(() => (stage === 'board' ? 'assess' : stage)) // the board is the sheet of all that is assessed
 const position = computed(() => positions.value.find((p) => p.id === route.query.position) ?? positions.value[0])
 const go = (to: string, chosen = position.value?.id) =>
   void router.push({ path: `/jobs/${id}/${to}`, query: chosen ? { position: chosen } : {} })
@@ -80,8 +81,10 @@ function saved(kept: { id: string }) {
           :key="known.path"
           :to="{ path: `/jobs/${id}/${known.path}`, query: position ? { position: position.id } : {} }"
           class="flex min-h-11 shrink-0 items-center gap-2 border-b-[3px] px-1.5 sm:mr-4 sm:px-2"
-          :class="known.path === stage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'"
-          :aria-current="known.path === stage ? 'step' : undefined"
+          :class="
+            known.path === shownStage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'
+          "
+          :aria-current="known.path === shownStage ? 'step' : undefined"
           ><span class="font-mono text-small text-slate5 max-sm:hidden" aria-hidden="true">{{ index + 1 }}</span
           >{{ known.title }}</RouterLink
         >
