@@ -182,10 +182,14 @@ class CommonOut(Schema):
 
 
 class BoardLineIn(Schema):
-    """One line of a board: a position with what it reads; without a reading it is only named."""
+    """One line of a board: a position with what it reads; without a reading it is only named.
+
+    Unless `role_chosen`, a role that the marking points to is taken before `role`, which is that of the line before.
+    """
 
     name: Annotated[Name, StringConstraints(max_length=40)]
     role: Role
+    role_chosen: bool = False
     marking: Printed
     value: Typed = ""
     meter_id: UUID | None = None
@@ -221,6 +225,7 @@ class BoardLineOut(Schema):
 
     position_id: UUID
     name: str
+    role: Role
     word: Word
 
 

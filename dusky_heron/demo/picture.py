@@ -21,7 +21,7 @@ def under_the_chassis() -> io.BytesIO:
     draw.rounded_rectangle((30, 30, 970, 720), 24, fill="#9a988f", outline="#3a3833", width=10)
     draw.ellipse((255, 90, 715, 550), fill="#c9c7bd", outline="#85837a", width=6)
     draw.ellipse((300, 135, 670, 505), fill="#3b2f26", outline="#241c16", width=5)
-    draw.text((392, 185), "32 + 32 µF", fill="#d9d2c3", font_size=38)
+    draw.text((378, 185), "32 + 32 MFD", fill="#d9d2c3", font_size=38)
     draw.text((410, 235), "500 V DC", fill="#d9d2c3", font_size=34)
     draw.rectangle((760, 90, 920, 220), fill="#6b6258", outline="#3a332c", width=6)
     for colour, points in WIRES:

@@ -83,6 +83,13 @@ class Board(ApiTest):
         self.assertGreater(rows["C20"]["attention"], rows["CX1"]["attention"])
         self.assertEqual(self.post(path, {"name": "C22", "role": "x", "marking": "1 µF X2 310~"})["word"], "unknown")
 
+    def test_a_marking_points_to_its_role_until_another_is_chosen(self) -> None:
+        path = f"jobs/{self.job(8).id}/board"
+        line = {"role": "smoothing", "marking": "3n3 Y2 300~"}
+        self.assertEqual(self.post(path, line | {"name": "C41"})["role"], "y")
+        self.assertEqual(self.post(path, line | {"name": "C42", "role_chosen": True})["role"], "smoothing")
+        self.assertEqual(self.post(path, line | {"name": "C43", "marking": "47n 63 V-"})["role"], "smoothing")
+
     def test_as_many_statements_whatever_its_size(self) -> None:
         path = f"jobs/{self.job(8).id}/board"
         with self.assertNumQueries(9):  # session, member, job, positions, readings, signs, verdicts, limits, schools

@@ -1,5 +1,6 @@
 """Speed and weight, as ratios within one run; run by scripts/bench. Nothing here can fail for being slow."""
 
+import datetime
 import gzip
 import math
 import re
@@ -7,17 +8,24 @@ import statistics
 import time
 from collections.abc import Callable
 from pathlib import Path
+from uuid import UUID
 
 from django.test import Client, override_settings
 
+from dusky_heron.assessment.actions import enter_line
+from dusky_heron.assessment.schemas import BoardLineIn
 from dusky_heron.core.decay import fit
 from dusky_heron.core.discharge.limits import working_limit
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.model import Condition, Evidence, Position, Quantity, Reading, Role
 from dusky_heron.core.planning import plan_charge
+from dusky_heron.core.verdict import judge
 from dusky_heron.instruments.queries import core_resistors
-from dusky_heron.jobs.models import Position
+from dusky_heron.jobs.actions import open_job
+from dusky_heron.jobs.models import Position as Placed
+from dusky_heron.jobs.schemas import JobIn
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
 from tests.core.test_found_markings import rows
@@ -26,6 +34,20 @@ DIST = Path(__file__).resolve().parents[2] / "frontend" / "dist"
 ROUNDS = 150
 PUMP = "16 µF ±5 % 450 V~"
 MARKINGS = [row["text"] for row in rows()][::5][:30]  # thirty of every kind
+TODAY = datetime.date(2026, 6, 1)
+ROLES = (Role.SMOOTHING, Role.SMPS_BULK, Role.X, Role.DROPPER, Role.MOTOR_RUN)
+BOARD = tuple(
+    (
+        Position("C", ROLES[k % 5], read_marking(("100 µF M 400 VDC", "100 µF K X2 305 V~")[k % 5 > 1]), 230, 50),
+        Evidence(
+            (
+                Reading(97e-6, 96e-6, 98e-6, Condition.LIFTED),
+                Reading(0.8, 0.79, 0.81, Condition.LIFTED, quantity=Quantity.ESR, frequency_hz=120.0),
+            )
+        ),
+    )
+    for k in range(100)
+)
 WATTS, OHMS = (5, 10, 25, 50, 100), (47, 100, 220, 360, 470, 1000, 2200, 4700, 10_000, 47_000)
 THIRTY = tuple(
     Resistor(str(k), f"r{k}", OHMS[k % 10] * (1 + k / 100), 0.05, WATTS[k % 5], list(Construction)[k % 2], 500 + 100 * (k % 4))
@@ -41,7 +63,7 @@ class Bench(BrowserTest):
         member = Member.objects.get(username="orne")
         client = Client(headers={"host": "127.0.0.1"})
         client.force_login(member, "django.contrib.auth.backends.ModelBackend")
-        position = Position.objects.get(job__number=1)
+        position = Placed.objects.get(job__number=1)
         calls = {
             "bare signed-in view": "/bare",
             "GET reading-box": f"/api/reading-box?text={PUMP.replace('%', '%25')}",
@@ -53,6 +75,7 @@ class Bench(BrowserTest):
             "GET jobs/…/record": f"/api/jobs/{position.job_id}/record",
             "GET parts": "/api/parts",
             "GET words": "/api/words",
+            "GET jobs/…/board, 100 positions": f"/api/jobs/{self.board(member)}/board",
         }
         self.table(
             "API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()}
@@ -68,10 +91,24 @@ class Bench(BrowserTest):
             "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
             "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
             "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
+            "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
         }
         self.table("The core", core, divide={"read_marking, mean of thirty": 30})
         self.page_weight()
         self.page_speed()
+
+    def board(self, member: Member) -> str:
+        """A job with a hundred positions, each read once; its address."""
+        written = JobIn(title="A large board", supply_voltage="230 V", supply_frequency="50 Hz")
+        job = open_job(member.actor, written)["id"]
+        meter = member.workshop.meters.get(name="Bench LCR bridge").id
+        for number, (place, _) in enumerate(BOARD):
+            line = BoardLineIn(
+                name=f"C{number}", role=place.role, role_chosen=True, marking=place.marking.text, value="97u", meter_id=meter
+            )
+            enter_line(member.actor, UUID(job), line)
+        self.large = f"/jobs/{job}/board"
+        return str(job)
 
     def table(self, title: str, calls: dict[str, Callable[[], object]], divide: dict[str, int] | None = None) -> None:
         times: dict[str, list[float]] = {name: [] for name in calls}
@@ -105,7 +142,11 @@ class Bench(BrowserTest):
         bare = statistics.median(opened("/robots.txt", "Disallow") for _ in range(7))
         bench = statistics.median(opened("/", "Wave-pool") for _ in range(7))
         print(f"Time to a bench that can be used: {bench:.0f} ms, {bench / bare:.1f} times a line of text ({bare:.0f} ms)")  # noqa: T201
+        large = statistics.median(opened(self.large, "C99") for _ in range(5))
+        print(f"Time to a board of 100 positions: {large:.0f} ms of 1000, {large / bare:.1f} times a line of text")  # noqa: T201
         answers = []
+        page.press("b")
+        page.see("Open jobs")
         for text in MARKINGS:
             page.press("/")
             page.retype(text[:-1])

@@ -19,9 +19,6 @@ class Shots(BrowserTest):
 
     def test_shots(self) -> None:
         FOLDER.mkdir(parents=True, exist_ok=True)
-        self.page.open()
-        self.page.see("User name")
-        self.shot("sign-in")
         page = self.sign_in()
         page.press("/", MARKING)
         page.see("may take its place")
@@ -57,13 +54,10 @@ class Shots(BrowserTest):
             page.press(key)
             page.see(words)
             self.shot(name)
+        self.as_found_and_board()
         page.dark(True)
         page.open()
         page.see("Open jobs")
-        page.press("/", MARKING)
-        page.see("may take its place")
-        self.shot("bench-dark")
-        page.press(Keys.ESCAPE)
         page.click("Changing-room hand dryer")
         page.see("CX1 asks for")
         page.press("4")
@@ -74,10 +68,13 @@ class Shots(BrowserTest):
         page.open()
         page.see("Open jobs")
         self.shot("phone-bench")
-        page.press("/", AMBIGUOUS)
-        page.see("Which is it?")
-        self.shot("phone-reading-box")
-        page.press(Keys.ESCAPE)
+        page.click("Ticket-gate lamp supply")
+        page.see("All at a glance")
+        page.press("a")
+        page.see("C1", "CX1", "Next")
+        self.shot("phone-board")
+        page.press("b")
+        page.see("Open jobs")
         page.click("Flume pump drive")
         page.see("C6 can hold")
         self.shot("phone-discharge")
@@ -91,14 +88,34 @@ class Shots(BrowserTest):
         self.shot("phone-fall")
         page.size(*DESKTOP)
 
-    def discharging(self) -> None:
-        """The Discharge stage in its states: a string, a fall that is watched, a proof."""
+    def as_found_and_board(self) -> None:
+        """How the organ supply was found, a board of the lamp supply, and what the workshop decides for itself."""
         page = self.page
         page.press("b")
         page.see("Open jobs")
-        page.click("Flume pump drive")
-        page.see("C6 can hold")
-        self.shot("discharge-string")
+        page.click("Organ relay supply")
+        page.see("All at a glance")
+        page.press("3")
+        page.see("rectifier", "Under the chassis")
+        self.shot("as-found")
+        page.press("b")
+        page.see("Open jobs")
+        page.click("Ticket-gate lamp supply")
+        page.see("All at a glance")
+        page.press("a")
+        page.see("Next")
+        page.retype("")
+        for marking, value in (("100 µF 25 V", "97u"), ("220 µF 25 V", "131u"), ("100n K 63 V-", "99n")):
+            page.press(marking, Keys.TAB, value, Keys.ENTER)
+            page.until(lambda: page.labelled("What is printed on it").get_attribute("value") == "")
+        self.shot("board")
+        page.open("/policy")
+        page.see("Where practitioners disagree", "Limits of verdicts")
+        self.shot("policy")
+
+    def discharging(self) -> None:
+        """The Discharge stage in its states: a fall that is watched, a proof."""
+        page = self.page
         page.press("b")
         page.see("Open jobs")
         page.click("Stage-front flash bank")

@@ -8,7 +8,9 @@ from tests.browser.page import DESKTOP, PHONE
 STAGES = {
     "intake": "Save intake",
     "discharge": "CX1 can hold",
+    "found": "Nothing noted yet",
     "assess": "Replace CX1",
+    "board": "what needs attention",
     "replace": "CX1 asks for",
     "record": "Chain whole",
 }

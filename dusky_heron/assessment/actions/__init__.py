@@ -7,7 +7,9 @@ from dusky_heron.assessment.models import BatchDecision, Reading, RecordedVerdic
 from dusky_heron.assessment.queries import assessment, batch, known, plain_evidence, show_known, show_reading
 from dusky_heron.assessment.schemas import AssessmentOut, BatchChoice, BatchOut, BoardLineIn, BoardLineOut, ReadingIn, SeenIn
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.taking import TypedReading, take
+from dusky_heron.core.roles import likely_role
 from dusky_heron.core.schools import find_school
 from dusky_heron.instruments.queries import meter
 from dusky_heron.jobs.actions import add_position
@@ -54,7 +56,9 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
 @action(Permission.WORK)
 def enter_line(actor: Actor, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
     """Name a position and note what it reads, in one line of a board."""
-    place = PositionIn(name=data.name, role=data.role, marking=data.marking)
+    pointed_to = None if data.role_chosen else likely_role(read_marking(data.marking))
+    role = pointed_to or data.role
+    place = PositionIn(name=data.name, role=role, marking=data.marking)
     position_id = UUID(add_position(actor, job_id, place)["id"])
     if data.value:
         if data.meter_id is None:
@@ -62,7 +66,7 @@ def enter_line(actor: Actor, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
         reading = ReadingIn(value=data.value, meter_id=data.meter_id, condition=data.condition)
         enter_reading(actor, position_id, reading)
     judged = assessment(actor, position_id)
-    return BoardLineOut(position_id=position_id, name=data.name, word=judged.verdict.word)
+    return BoardLineOut(position_id=position_id, name=data.name, role=role, word=judged.verdict.word)
 
 
 @action(Permission.WORK)

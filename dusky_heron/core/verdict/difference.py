@@ -50,7 +50,7 @@ def _say(reason: Mapping[str, str] | None) -> str:
     if reason is None:
         return ""
     limit = f" Limit {reason['limit']}." if reason["limit"] else ""
-    return f"{reason['sentence']}{limit} {reason['source']}".strip()
+    return f"{reason['sentence']}{limit} By {reason['source']}."
 
 
 def _word(reason: Mapping[str, str] | None) -> Word | None:

@@ -29,7 +29,7 @@ def verdict_limits(changes: Mapping[str, tuple[float, str]] | None = None) -> di
     found = {key: Limit(key, r["value"], r["title"], r["source"], r.get("unit", "%")) for key, r in rows.items()}
     for key, (value, reason) in changes.items():
         if key in found:
-            told = f"changed by the workshop: {reason}; before: {found[key].source}"
+            told = f"{found[key].source}, changed by the workshop: {reason}"
             found[key] = replace(found[key], value=value, source=told)
     return found
 

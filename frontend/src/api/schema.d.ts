@@ -3352,16 +3352,24 @@ export interface components {
             position_id: string;
             /** Name */
             name: string;
+            role: components["schemas"]["Role"];
             word: components["schemas"]["Word"];
         };
         /**
          * BoardLineIn
          * @description One line of a board: a position with what it reads; without a reading it is only named.
+         *
+         *     Unless `role_chosen`, a role that the marking points to is taken before `role`, which is that of the line before.
          */
         BoardLineIn: {
             /** Name */
             name: string;
             role: components["schemas"]["Role"];
+            /**
+             * Role Chosen
+             * @default false
+             */
+            role_chosen: boolean;
             /** Marking */
             marking: string;
             /**

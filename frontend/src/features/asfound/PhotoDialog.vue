@@ -45,8 +45,10 @@ async function place(x: number, y: number) {
   field.value?.focus()
 }
 function click(event: MouseEvent) {
-  const box = picture.value?.getBoundingClientRect()
-  if (box) void place((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height)
+  const toPhoto = picture.value?.getScreenCTM()?.inverse()
+  if (!toPhoto) return
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(toPhoto)
+  void place(at.x / photo.width, at.y / photo.height)
 }
 function press(event: KeyboardEvent) {
   const now = cross.value ?? { x: 0.5, y: 0.5 }

@@ -34,7 +34,7 @@ const kept = ref('')
 const field = useTemplateRef('field')
 onMounted(() => field.value?.focus())
 useShortcuts({ r: () => field.value?.focus() })
-// The role a marking points to is taken until somebody chooses another; then that one stays for the lines that follow.
+// The role a marking points to is taken unless somebody chose another for this line; else that of the line before stays.
 const chosen = ref(false)
 const suggest = (read: Schemas['ReadOut']) => {
   if (!chosen.value && read.likely_role) role.value = read.likely_role
@@ -42,11 +42,13 @@ const suggest = (read: Schemas['ReadOut']) => {
 const conditions = computed(() => (words.value?.conditions ?? []).filter((known) => known.id !== 'in_service'))
 
 async function enter() {
-  const line = { name: name.value, role: role.value, marking: marking.value, value: value.value }
-  const done = await write({ ...line, meter_id: value.value ? meter.value : null, condition: condition.value })
+  const line = { name: name.value, role: role.value, role_chosen: chosen.value, marking: marking.value }
+  const done = await write({ ...line, value: value.value, meter_id: value.value ? meter.value : null, condition: condition.value })
   if (!done) return
   kept.value = `${done.name}: ${VERDICTS[done.word].title}`
   name.value = counted(done.name)
+  role.value = done.role
+  chosen.value = false
   marking.value = value.value = ''
   field.value?.focus()
 }
@@ -54,7 +56,9 @@ async function enter() {
 
 <template>
   <form class="bg-sheet px-5 py-4" aria-label="A line of the board" @submit.prevent="enter">
-    <div class="grid items-start gap-3 sm:grid-cols-[5.5rem_12rem_minmax(0,1fr)_9rem_auto]">
+    <div
+      class="grid grid-cols-[6rem_minmax(0,1fr)] items-start gap-3 sm:grid-cols-[5.500rem_12rem_minmax(0,1fr)_9rem_auto]"
+    >
       <TextField v-model="name" label="Name" mono :error="at('name')" />
       <SelectField
         v-model="role"
@@ -63,15 +67,28 @@ async function enter() {
         :error="at('role')"
         @change="chosen = true"
       />
-      <TextField ref="field" v-model="marking" label="What is printed on it" mono :error="at('marking')" />
+      <TextField
+        ref="field"
+        v-model="marking"
+        class="max-sm:col-span-2"
+        label="What is printed on it"
+        mono
+        :error="at('marking')"
+      />
       <TextField v-model="value" label="Reads" mono :error="at('value')" />
-      <ActionButton class="sm:mt-6" primary type="submit" :disabled="pending">Next</ActionButton>
+      <ActionButton class="mt-6 max-sm:justify-center" primary type="submit" :disabled="pending">Next</ActionButton>
     </div>
     <MarkingEcho :text="marking" @read="suggest" @choose="marking = $event" />
-    <div class="mt-2 flex flex-wrap items-end gap-3">
-      <SelectField v-model="meter" class="min-w-60" label="Meter" :options="meterOptions" :error="at('meter_id')" />
+    <div class="mt-2 grid grid-cols-2 items-end gap-x-3 sm:flex sm:flex-wrap">
+      <SelectField
+        v-model="meter"
+        class="min-w-0 sm:min-w-60"
+        label="Meter"
+        :options="meterOptions"
+        :error="at('meter_id')"
+      />
       <SelectField v-model="condition" label="Measured" :options="conditions" :error="at('condition')" />
-      <p class="min-h-11 py-2.5 font-semibold text-tide" role="status">{{ kept }}</p>
+      <p class="min-h-11 py-2.5 max-sm:col-span-2 font-semibold text-tide" role="status">{{ kept }}</p>
     </div>
     <ProblemNote class="mt-2" :sentence="general" />
   </form>

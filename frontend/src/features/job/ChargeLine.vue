@@ -1,18 +1,33 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
 import { sayCharge } from '@/ui/charge'
 
-/** What may still hold charge, position by position. It never says all clear. */
-defineProps<{ items: Schemas['ChargeItem'][] }>()
+/** What may still hold charge, position by position; many that say the same stand together. It never says all clear. */
+const { items } = defineProps<{ items: Schemas['ChargeItem'][] }>()
+const APART = 4 // positions up to which each has a glyph of its own
+const groups = computed(() => {
+  const found: { key: string; names: string[]; said: string; state: Schemas['ChargeState'] }[] = []
+  for (const item of items) {
+    const said = sayCharge(item)
+    const alike = items.length > APART && found.find((group) => group.said === said && group.state === item.state)
+    if (alike) alike.names.push(item.name)
+    else found.push({ key: item.position_id, names: [item.name], said, state: item.state })
+  }
+  return found
+})
 </script>
 
 <template>
-  <ul class="flex flex-wrap gap-x-6 gap-y-1" aria-label="Charge line: what may still hold charge">
-    <li v-for="item in items" :key="item.position_id" class="flex items-center gap-2">
-      <ChargeGlyph :state="item.state" />
-      <span :class="item.state === 'rising' ? 'font-semibold text-danger' : ''"
-        ><strong class="font-semibold">{{ item.name }}</strong> {{ sayCharge(item) }}</span
+  <ul
+    class="flex max-h-28 flex-wrap gap-x-6 gap-y-1 overflow-y-auto"
+    aria-label="Charge line: what may still hold charge"
+  >
+    <li v-for="group in groups" :key="group.key" class="flex items-center gap-2">
+      <ChargeGlyph :state="group.state" />
+      <span :class="group.state === 'rising' ? 'font-semibold text-danger' : ''"
+        ><strong class="font-semibold">{{ group.names.join(', ') }}</strong> {{ group.said }}</span
       >
     </li>
     <li v-if="!items.length" class="text-slate5">No position named yet: nothing is known about charge.</li>
