@@ -31,6 +31,7 @@ class Reading(Observation):
     meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, related_name="+")
     meter_name = models.CharField(max_length=200)
     overdue = models.BooleanField(default=False)
+    temperature_c = models.FloatField(null=True, blank=True)
 
     def __str__(self) -> str:
         return self.typed

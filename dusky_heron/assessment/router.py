@@ -100,6 +100,6 @@ def touch_current(request: HttpRequest, job_id: UUID) -> TouchOut:
 
 
 @router.get("common-terminal", response=CommonOut)
-def common_terminal(request: HttpRequest, ab: Typed, bc: Typed, ac: Typed) -> CommonOut:  # noqa: ARG001 - signed in by the API
+def common_terminal(request: HttpRequest, ab: Typed = "", bc: Typed = "", ac: Typed = "") -> CommonOut:  # noqa: ARG001 - signed in by the API
     """Which of three terminals is common, from the readings between them."""
     return queries.common_terminal({("a", "b"): ab, ("b", "c"): bc, ("a", "c"): ac})

@@ -23,7 +23,8 @@ class ReadingIn(Schema):
     quantity: Quantity = Quantity.CAPACITANCE
     frequency: Typed = ""
     condition: Condition = Condition.LIFTED
-    section: Annotated[int, Field(ge=0, le=11)] = 0
+    section: Annotated[int, Field(ge=0, le=63)] = 0
+    temperature_c: Annotated[float, Field(ge=-60, le=200)] | None = None
     parallel_ohm: Typed = ""
     parallel_f: Typed = ""
     loss: Typed = ""
@@ -46,6 +47,7 @@ class ReadingOut(Schema):
     value: Figure
     interval: str
     typed: str
+    temperature: str
     condition: str
     meter_name: str
     overdue: bool
@@ -133,9 +135,11 @@ class WayOut(Schema):
 class AssessmentOut(Schema):
     """Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
 
-    `ways` are what may be done with a line-to-chassis part on a two-core lead.
+    `part_names` are what is measured by itself: sections, or the parts of a bank. `ways` are what may be done with
+    a line-to-chassis part on a two-core lead.
     """
 
+    part_names: list[str]
     readings: list[ReadingOut]
     signs: list[SeenOut]
     bars: list[BarOut]

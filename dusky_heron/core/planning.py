@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from math import sqrt
+from math import isfinite, sqrt
 
 from dusky_heron.core.energy import Hazard, classify
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
@@ -233,22 +233,22 @@ def measured_high(marking: Marking, evidence: Evidence) -> float | None:
     :param evidence: readings of the part
     :returns: farads, or None when nothing was read
     :raises InputError: never
-    :source: the upper end of each reading's interval
+    :source: the upper end of each reading's interval; of one beyond its range the value it is beyond
     """
     if len(marking.sections) != 1:
         return None
-    taken = [r.high for r in evidence.of(0, Quantity.CAPACITANCE) if r.condition != Condition.NEW_PART]
-    return max(taken, default=None)
+    kept = [r for r in evidence.readings if r.quantity == Quantity.CAPACITANCE and r.condition != Condition.NEW_PART]
+    return max((r.high if isfinite(r.high) else r.value for r in kept if not r.beyond_range), default=None)
 
 
 def explain_readings(marking: Marking, evidence: Evidence) -> str:
     """Why a low reading did not lower a plan, or that a high one raised it; nothing when neither is so."""
-    for number, section in enumerate(marking.sections):
+    for number, section in evidence.by_part(marking.sections):
         reading = evidence.screening(number)
         if reading and reading.high < (section.low_f or section.capacitance_f):
             marked = show(section.capacitance_f, "F")
             return f"It reads {show(reading.value, 'F')}; planned with the marked {marked}: a broken joint can remake."
-        if reading and len(marking.sections) == 1 and reading.high > marking.highest_f:
+        if reading and len(marking.sections) == 1 and isfinite(reading.high) and reading.high > marking.highest_f:
             return f"It reads {show(reading.value, 'F')}, more than its mark allows: planned with the reading's upper limit."
     return ""
 

@@ -31,6 +31,12 @@ class Readings(ApiTest):
         kept = self.read(2, "CX1", "1.04u", loss="0.2", **more)["readings"][-1]
         self.assertAlmostEqual(kept["value"]["value"] * 1e6, 1.0, places=3)
 
+    def test_a_temperature_and_a_part_of_a_bank_are_kept(self) -> None:
+        kept = self.read(4, "C4", "1190u", section=2, temperature_c=35)["readings"][-1]
+        self.assertEqual((kept["section"], kept["temperature"]), (2, "35 °C"))
+        self.assertEqual(self.read(4, "C4", "1190u", 422, section=3)["errors"][0]["field"], "section")
+        self.assertEqual(self.read(4, "C4", "1190u", 422, temperature_c=900)["errors"][0]["field"], "temperature_c")
+
     def test_capacitance_in_service_screens_and_is_flagged_live(self) -> None:
         """16 µF on 400 V 50 Hz draws 2.01 A."""
         judged = self.read(1, "C1", "2.01 A", meter="Clamp meter with capacitance", quantity="current", voltage="400 V")

@@ -84,6 +84,7 @@ class CommonTerminal(ApiTest):
         for ab, bc, ac, common, said in (
             ("30u", "4.29u", "5u", "a", "Terminal a is common; b 30 µF and c 5 µF."),
             ("30u", "OL", "open", "", "One section is open."),
+            ("10u", "", "10u", "a", "Terminal a is common"),
             ("30u", "9u", "5u", "", "do not agree"), ("100u", "1.96u", "2u", "", "cannot be told within the error"),
         ):  # fmt: skip
             answer = self.get(f"common-terminal?ab={ab}&bc={bc}&ac={ac}")

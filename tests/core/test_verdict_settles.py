@@ -8,10 +8,12 @@ from dataclasses import replace
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from dusky_heron.core.discharge.proving import hides_charge
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import (
     SEVERITY,
+    Arrangement,
     Condition,
     Dropper,
     Equipment,
@@ -27,6 +29,7 @@ from dusky_heron.core.model import (
     Verdict,
     Word,
 )
+from dusky_heron.core.planning import explain_readings, measured_high
 from dusky_heron.core.schools import default_schools, find_school, schools
 from dusky_heron.core.verdict import judge
 from dusky_heron.core.verdict.dropper_balance import available_current
@@ -264,6 +267,28 @@ class Choices(unittest.TestCase):
         for bad in (("colour", "both"), ("esr", "colour")):
             with self.assertRaises(InputError):
                 find_school(*bad)
+
+
+class Banks(unittest.TestCase):
+    """Every part of a bank or a string is read and judged by itself."""
+
+    def test_one_weak_part_of_three_replaces_and_each_is_asked_for(self) -> None:
+        bank = place(Role.ENERGY_STORE, surroundings=Surroundings(arrangement=Arrangement.PARALLEL, count=3))
+        read = [lifted(1200e-6), lifted(900e-6, section=1), lifted(1190e-6, section=2)]
+        asked = verdict(bank, read[0]).next_measurement
+        self.assertEqual((asked.section, asked.sentence), (1, "Lift one lead and measure part 2."))
+        worst = verdict(bank, *read).reasons[0]
+        self.assertEqual((worst.word, worst.sentence[:14]), (Word.REPLACE, "Part 2: reads "))
+        self.assertEqual(verdict(bank, read[0], lifted(1195e-6, section=1), read[2]).word, Word.KEEP)
+
+    def test_a_part_of_a_bank_that_reads_nothing_hides_a_charge_and_a_large_one_is_planned(self) -> None:
+        """The worst of three: 1 µF of 1200 cannot be proved empty; 1500 µF is more than 1200 allows."""
+        marking = read_marking("1200 µF ±10 % 360 V")
+        self.assertIn("cannot be proved empty", hides_charge(marking, Evidence((lifted(1200e-6), lifted(1e-6, section=2)))))
+        self.assertAlmostEqual(measured_high(marking, Evidence((lifted(1200e-6), lifted(1500e-6, section=2)))), 1503e-6)
+        beyond = Reading(0, 0, math.inf, Condition.LIFTED)
+        self.assertIsNone(measured_high(marking, Evidence((beyond,))))  # a short or a leak is no capacitance to plan with
+        self.assertEqual(explain_readings(marking, Evidence((beyond,))), "")
 
 
 class Series(unittest.TestCase):

@@ -24,29 +24,31 @@ from dusky_heron.record.errors import NotFound
 def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> AssessmentOut:
     """Note a measured value with the interval its meter leaves, and judge."""
     shown, position, _ = core_position(actor, position_id)
-    if data.section >= len(position.marking.sections):
-        raise InputError("section", f"This part has {len(position.marking.sections)} section(s).")
+    if data.section >= len(position.parts):
+        raise InputError("section", f"There are {len(position.parts)} to be measured here.")
     try:
         known_meter = meter(actor, data.meter_id)
     except NotFound:
         raise InputError("meter_id", "Choose one of the workshop's meters.") from None
-    typed = TypedReading(**data.model_dump(exclude={"meter_id", "section"}))
+    typed = TypedReading(**data.model_dump(exclude={"meter_id", "section", "temperature_c"}))
     taken = take(typed, known_meter.specification, position)
     reading = Reading.objects.create(
         position_id=position_id, section=data.section, typed=taken.typed, value=taken.value.value, low=taken.value.low,
         high=taken.value.high, quantity=taken.quantity, frequency_hz=taken.frequency_hz, condition=taken.condition,
-        meter_id=data.meter_id, meter_name=known_meter.name, overdue=known_meter.overdue, by_name=actor.name,
+        meter_id=data.meter_id, meter_name=known_meter.name, overdue=known_meter.overdue, temperature_c=data.temperature_c,
+        by_name=actor.name,
     )  # fmt: skip
     said = show_reading(reading)
     body = {
         "position": shown.name,
-        "section": data.section + 1,
+        "part": position.part_names[data.section],
         "quantity": said.quantity,
         "typed": taken.typed,
         "value": said.value.said,
         "interval": said.interval,
         "condition": taken.condition,
         "meter": known_meter.name,
+        **({"temperature": said.temperature} if said.temperature else {}),
         **({"calibration": "overdue"} if known_meter.overdue else {}),
     }
     append(actor, shown.job_id, "reading", body)

@@ -39,10 +39,11 @@ def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
 
 
 def common_terminal(readings: Mapping[tuple[str, str], str]) -> CommonOut:
-    """The common terminal of a part with two sections, from its three pairs as typed. No statement."""
+    """The common terminal of a part with two sections, from two or three of its pairs as typed. No statement."""
     typed = {
         pair: None if reads_open(text) else parse_quantity(text, "F", CAPACITANCE, field="".join(pair))
         for pair, text in readings.items()
+        if text
     }
     found = find_common(typed)
     sections = [f"{terminal} {show(value, 'F')}" for terminal, value in sorted(found.sections.items())]

@@ -29,9 +29,10 @@ def show_known(known: Known) -> AssessmentOut:
     """Everything known about the part in a position."""
     offered = known.differs and known.recorded is not None
     return AssessmentOut(
+        part_names=list(known.position.part_names),
         readings=[show_reading(r) for r in known.readings],
         signs=[SeenOut.from_row(s) for s in known.signs],
-        bars=[show_bar(known, number) for number in range(len(known.position.marking.sections))],
+        bars=[show_bar(known, number) for number in range(len(known.position.parts))],
         verdict=show_verdict(known.verdict),
         recorded=RecordedOut.from_row(known.recorded) if known.recorded else None,
         differs=known.differs,
@@ -50,7 +51,7 @@ def show_bar(known: Known, number: int) -> BarOut:
     """A section drawn on what its capacitance may be."""
     found = zones(known.position, number, known.evidence, limits=known.judging.limits)
     start, end = found[0].low_f, found[-1].high_f
-    marked, reading = known.position.marking.sections[number].capacitance_f, known.evidence.screening(number)
+    marked, reading = known.position.parts[number].capacitance_f, known.evidence.screening(number)
     if reading and reading.beyond_range:
         reading = None
 
@@ -101,6 +102,7 @@ def show_reading(reading: Reading) -> ReadingOut:
         value=figure.model_copy(update={"number": reading.typed, "unit": ""}) if beyond else figure,
         interval=interval(reading),
         typed=reading.typed,
+        temperature=f"{reading.temperature_c:g} °C" if reading.temperature_c is not None else "",
         condition=core.CONDITION_TITLES[core.Condition(reading.condition)],
         meter_name=reading.meter_name,
         overdue=reading.overdue,

@@ -118,7 +118,7 @@ def hides_charge(marking: Marking, evidence: Evidence) -> str:
     :raises InputError: never
     :source: a broken joint inside hides a charge, and may remake
     """
-    for number, section in enumerate(marking.sections):
+    for number, section in evidence.by_part(marking.sections):
         reading = evidence.screening(number)
         if reading and reading.high < FAR_LOW * section.capacitance_f:
             return (

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model.words import NOT_DECIDING, Condition, Quantity, Sign
 
 
@@ -63,3 +64,9 @@ class Evidence:
         """The newest reading of a new part of the same value, to compare with."""
         taken = [r for r in self.of(section, quantity) if r.condition == Condition.NEW_PART]
         return taken[-1] if taken else None
+
+    def by_part(self, sections: tuple[Section, ...]) -> list[tuple[int, Section]]:
+        """The sections of a marking with their numbers; one section for every part of a bank that was read."""
+        if len(sections) != 1:
+            return list(enumerate(sections))
+        return [(number, sections[0]) for number in sorted({0} | {reading.section for reading in self.readings})]

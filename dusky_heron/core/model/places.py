@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.model.words import Arrangement, Basis, Role, Topology
 
 
@@ -94,3 +94,15 @@ class Position:
     pitch_mm: float | None = None
     surroundings: Surroundings = Surroundings()
     equipment: Equipment = Equipment()
+
+    @property
+    def parts(self) -> tuple[Section, ...]:
+        """What is measured and judged by itself: the sections of a part, or every part of a bank or a string."""
+        sections = self.marking.sections
+        return sections * self.surroundings.count if len(sections) == 1 else sections
+
+    @property
+    def part_names(self) -> tuple[str, ...]:
+        """What each of them is called: `section 2`, `part 3`; nothing for one alone."""
+        kind = "section" if len(self.marking.sections) > 1 else "part"
+        return tuple(f"{kind} {k}" for k in range(1, len(self.parts) + 1)) if len(self.parts) > 1 else ("",)

@@ -59,7 +59,7 @@ def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
     day, years = made(case.position, case.today), age_years(case.position, case.today)
     if day is None or years is None:
         return
-    for number, section in enumerate(case.position.marking.sections):
+    for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number)
         limit = window_of(case.position.role, section, case).watch_low_f
         if reading is None or years < case.limits["age.least"].value or not limit < reading.value < section.capacitance_f:

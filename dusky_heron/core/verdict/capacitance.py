@@ -57,14 +57,14 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
     """What each capacitance of a section would mean in its role, lowest first.
 
     :param position: the place with its part's marking
-    :param number: the section
+    :param number: which of its parts or sections
     :param evidence: a reading outside the usual stretch widens it
     :param limits: limits by id
     :returns: zones without gaps, from below the lowest to above the highest that is drawn
     :raises InputError: never
     :source: as the capacitance rule of the role
     """
-    section = position.marking.sections[number]
+    section = position.parts[number]
     window = window_of(position.role, section, Case(position, evidence, limits, datetime.date.min))
     reading = evidence.screening(number)
     low, high = section.capacitance_f * SHOWN_LOW, max(section.capacitance_f, window.high_f) * SHOWN_HIGH

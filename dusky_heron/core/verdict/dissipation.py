@@ -15,7 +15,7 @@ MORE_FILM = frozenset({Role.DROPPER, Role.MOTOR_RUN, Role.POWER_FACTOR})
 
 def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
     role, marking = case.position.role, case.position.marking
-    for number, section in enumerate(marking.sections):
+    for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.DISSIPATION)
         if reading is None:
             continue

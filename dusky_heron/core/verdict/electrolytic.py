@@ -70,7 +70,7 @@ def _esr(rule: Rule, case: Case) -> Iterator[Finding]:
     school = case.schools["esr"]
     if school == "ignore":
         return
-    for number, section in enumerate(case.position.marking.sections):
+    for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.ESR)
         if reading is None:
             if case.position.role in ESR_DECIDES:
@@ -137,7 +137,7 @@ def _by_new_part(rule: Rule, case: Case, number: int, reading: Reading, *, alone
 
 def _leakage(rule: Rule, case: Case) -> Iterator[Finding]:
     rated = case.position.marking.rated_dc_v
-    for number, section in enumerate(case.position.marking.sections):
+    for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.LEAKAGE)
         if reading and rated:
             limit = leakage_limit(rated, section.capacitance_f)

@@ -32,7 +32,7 @@ def insulation_limit(section: Section) -> float:
 
 
 def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
-    for number, section in enumerate(case.position.marking.sections):
+    for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.INSULATION)
         limit = insulation_limit(section)
         bound = Bound(limit, "Its insulation", f"at least {show(limit, 'Ω')} in service, half of a new one's")

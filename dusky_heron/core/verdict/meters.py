@@ -17,7 +17,7 @@ ASKS = {
 
 def _disagree(rule: Rule, case: Case) -> Iterator[Finding]:
     asked = SETTLES[case.position.role in ELECTROLYTIC]
-    for number, _ in enumerate(case.position.marking.sections):
+    for number, _ in enumerate(case.position.parts):
         apart = _furthest_apart(case.evidence.of(number, Quantity.CAPACITANCE))
         if apart is None:
             continue
@@ -41,9 +41,7 @@ def _furthest_apart(readings: list[Reading]) -> tuple[Reading, Reading] | None:
 
 def _overdue(rule: Rule, case: Case) -> Iterator[Finding]:
     """Of the readings that decide, those taken with a meter past its calibration date."""
-    deciding = (
-        case.evidence.deciding(number, quantity) for number, _ in enumerate(case.position.marking.sections) for quantity in Quantity
-    )
+    deciding = (case.evidence.deciding(number, quantity) for number, _ in enumerate(case.position.parts) for quantity in Quantity)
     meters = sorted({reading.meter for reading in deciding if reading and reading.overdue})
     if meters:
         sentence = f"{' and '.join(meters)}: calibration was overdue. Check it on a known part, or measure again."

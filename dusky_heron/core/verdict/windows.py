@@ -41,28 +41,25 @@ def printed_or(section: Section, default: Limit) -> tuple[float, float, str, str
 
 
 def judge_sections(rule: Rule, case: Case, window_of: WindowOf, *, doubt: Word) -> Iterator[Finding]:
-    """Judge every section of a part by its window; `doubt` is the word for a reading across a limit."""
-    sections = case.position.marking.sections
+    """Judge every section of a part, or every part of a bank, by its window; `doubt` is the word for a reading across a limit."""
+    sections = case.position.parts
     for index, section in enumerate(sections):
         finding = _judge_section(rule, case, index, window_of(section, case), doubt)
-        yield replace(finding, sentence=f"Section {index + 1}: {_lower(finding.sentence)}") if len(sections) > 1 else finding
-
-
-def _lower(sentence: str) -> str:
-    return sentence[:1].lower() + sentence[1:]
+        name = case.position.part_names[index].capitalize()
+        yield replace(finding, sentence=f"{name}: {finding.sentence[:1].lower()}{finding.sentence[1:]}") if name else finding
 
 
 def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Word) -> Finding:
     reading = case.evidence.deciding(index)
     limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
-    fine = window.fine_f(case.position.marking.sections[index].capacitance_f)
+    fine = window.fine_f(case.position.parts[index].capacitance_f)
     if reading is None:
         in_circuit = case.evidence.screening(index) if case.schools["measure_where"] == "screen" else None
         seen = f"{show(in_circuit.value, 'F')} in circuit" if in_circuit else ""
         asked = _ask(case, index, screened=in_circuit is not None)
         ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, asked, fine)
         return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
-    word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.marking.sections[index])
+    word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.parts[index])
     better = finer(reading, fine) if word == Word.UNKNOWN else None
     if word == Word.UNKNOWN and doubt != Word.UNKNOWN:
         word, sentence, better = doubt, DOUBT, None
@@ -72,8 +69,7 @@ def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Wo
 def _ask(case: Case, index: int, *, screened: bool) -> str:
     if screened:
         return "Measured in circuit only screens: lift one lead and measure again."
-    one_of_many = len(case.position.marking.sections) > 1
-    return f"Lift one lead and measure {f'section {index + 1}' if one_of_many else 'its capacitance'}."
+    return f"Lift one lead and measure {case.position.part_names[index] or 'its capacitance'}."
 
 
 def _compare(reading: Reading, window: Window, edge: float, section: Section) -> tuple[Word, str]:

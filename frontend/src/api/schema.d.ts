@@ -2895,9 +2895,11 @@ export interface components {
          * AssessmentOut
          * @description Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
          *
-         *     `ways` are what may be done with a line-to-chassis part on a two-core lead.
+         *     `part_names` are what is measured by itself: sections, or the parts of a bank. `ways` are what may be done with a line-to-chassis part on a two-core lead.
          */
         AssessmentOut: {
+            /** Part Names */
+            part_names: string[];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Signs */
@@ -2978,6 +2980,8 @@ export interface components {
             interval: string;
             /** Typed */
             typed: string;
+            /** Temperature */
+            temperature: string;
             /** Condition */
             condition: string;
             /** Meter Name */
@@ -3106,6 +3110,8 @@ export interface components {
              * @default 0
              */
             section: number;
+            /** Temperature C */
+            temperature_c?: number | null;
             /**
              * Parallel Ohm
              * @default
@@ -5562,10 +5568,10 @@ export interface operations {
     };
     dusky_heron_assessment_router_common_terminal: {
         parameters: {
-            query: {
-                ab: string;
-                bc: string;
-                ac: string;
+            query?: {
+                ab?: string;
+                bc?: string;
+                ac?: string;
             };
             header?: never;
             path?: never;

@@ -80,7 +80,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         v-for="bar in known.bars"
         :key="bar.section"
         :bar
-        :name="known.bars.length > 1 ? `section ${bar.section + 1}` : position.name"
+        :name="known.part_names[bar.section] || position.name"
       />
       <div class="mt-5 flex flex-wrap gap-3">
         <ActionButton v-if="replaceable" primary hint="5" @click="find">Find a replacement</ActionButton>
@@ -88,7 +88,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
       <ReadingForm
         class="mt-6 border-t border-slate2 pt-5"
         :position-id="position.id"
-        :sections="position.read.capacitance.length"
+        :parts="known.part_names"
         :role="position.role"
         :primary="!replaceable"
         :ask
@@ -104,7 +104,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
       </FoldSection>
       <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
       <BatchPanel v-if="replaceable" :position-id="position.id" />
-      <ReadingsTable :readings="known.readings" :sections="position.read.capacitance.length" />
+      <ReadingsTable :readings="known.readings" :parts="known.part_names" />
     </template>
     <ProblemNote v-else-if="error" :sentence="error.message" />
     <template #aside><ReasonAside title="Reasons, worst first" :reasons /></template>

@@ -43,7 +43,12 @@ const conditions = computed(() => (words.value?.conditions ?? []).filter((known)
 
 async function enter() {
   const line = { name: name.value, role: role.value, role_chosen: chosen.value, marking: marking.value }
-  const done = await write({ ...line, value: value.value, meter_id: value.value ? meter.value : null, condition: condition.value })
+  const done = await write({
+    ...line,
+    value: value.value,
+    meter_id: value.value ? meter.value : null,
+    condition: condition.value,
+  })
   if (!done) return
   kept.value = `${done.name}: ${VERDICTS[done.word].title}`
   name.value = counted(done.name)

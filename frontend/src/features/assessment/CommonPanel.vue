@@ -12,7 +12,7 @@ const at = (field: string) => (error.value instanceof ProblemError ? error.value
 
 <template>
   <section>
-    <p>Call the terminals a, b and c, and measure each pair. Type open for a pair that shows nothing.</p>
+    <p>Call the terminals a, b and c, and measure two or three pairs. Type open for a pair that shows nothing.</p>
     <div class="mt-2 grid gap-3 sm:grid-cols-3">
       <TextField v-model="typed.ab" label="a to b" mono :error="at('ab')" />
       <TextField v-model="typed.bc" label="b to c" mono :error="at('bc')" />

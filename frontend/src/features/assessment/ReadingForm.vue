@@ -9,12 +9,13 @@ import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import { sent } from '@/ui/fields'
 import { useEnterReading } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
-const { positionId, sections, role } = defineProps<{
+const { positionId, parts, role, ask } = defineProps<{
   positionId: string
-  sections: number
+  parts: string[]
   role: Schemas['Role']
   ask: string
   primary: boolean
@@ -37,7 +38,16 @@ const EXAMPLES: Record<Schemas['Quantity'], string> = {
   current: '1.9 A',
 }
 /** What belongs to a reading besides its value, each asked for only where it matters. */
-const EMPTY = { frequency: '', parallel_ohm: '', parallel_f: '', loss: '', voltage: '', rail: '', beside: '' }
+const EMPTY = {
+  frequency: '',
+  temperature_c: '',
+  parallel_ohm: '',
+  parallel_f: '',
+  loss: '',
+  voltage: '',
+  rail: '',
+  beside: '',
+}
 const value = ref('')
 const more = reactive({ ...EMPTY })
 const condition = ref<Schemas['Condition']>('lifted')
@@ -47,6 +57,9 @@ const inCircuit = computed(() => condition.value === 'in_circuit' && quantity.va
 const inService = computed(() => quantity.value === 'current')
 const extras = computed(() => [
   ...(['esr', 'dissipation'].includes(quantity.value) ? [{ name: 'frequency', label: 'At, such as 120 Hz' }] : []),
+  ...(['esr', 'dissipation', 'leakage', 'insulation'].includes(quantity.value)
+    ? [{ name: 'temperature_c', label: 'At, °C, if not about 20' }]
+    : []),
   ...(inCircuit.value
     ? [
         { name: 'parallel_ohm', label: 'Resistor across it' },
@@ -68,8 +81,15 @@ const conditions = computed(() =>
 watch(inService, (live) => (condition.value = live ? 'in_service' : 'lifted'))
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
-const sectionOptions = computed(() =>
-  Array.from({ length: sections }, (_, index) => ({ id: String(index), title: `section ${index + 1}` })),
+const partOptions = computed(() => parts.map((title, index) => ({ id: String(index), title })))
+// The part that is asked for is the one offered.
+watch(
+  () => ask,
+  (sentence) => {
+    const asked = parts.findIndex((part) => part && sentence.includes(part))
+    if (asked >= 0) section.value = String(asked)
+  },
+  { immediate: true },
 )
 
 async function enter() {
@@ -78,6 +98,7 @@ async function enter() {
   const done = await write({
     ...EMPTY,
     ...shown,
+    temperature_c: sent({ name: 'temperature_c', label: '', kind: 'number' }, shown.temperature_c) as number | null,
     value: value.value,
     meter_id: meter.value,
     condition: condition.value,
@@ -122,10 +143,10 @@ async function enter() {
         :error="at(extra.name)"
       />
       <SelectField
-        v-if="sections > 1"
+        v-if="parts.length > 1"
         v-model="section"
-        label="Section"
-        :options="sectionOptions"
+        label="Which of them"
+        :options="partOptions"
         :error="at('section')"
       />
     </div>

@@ -2,7 +2,7 @@
 import type { Schemas } from '@/api/client'
 
 /** What was measured, newest first, with what each may stand for. */
-defineProps<{ readings: Schemas['ReadingOut'][]; sections: number }>()
+defineProps<{ readings: Schemas['ReadingOut'][]; parts: string[] }>()
 const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
@@ -18,7 +18,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         class="border-t border-slate2 align-baseline"
       >
         <td class="py-2 pr-4">
-          {{ reading.quantity }}<template v-if="sections > 1">, section {{ reading.section + 1 }}</template>
+          {{ reading.quantity }}<template v-if="parts[reading.section]">, {{ parts[reading.section] }}</template>
         </td>
         <td class="py-2 pr-4 font-mono whitespace-nowrap">{{ reading.value.number }} {{ reading.value.unit }}</td>
         <td class="py-2 pr-4 text-slate5">
@@ -27,6 +27,8 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         </td>
         <td class="py-2 pr-4">
           {{ reading.condition }}, {{ reading.meter_name
+          }}<template v-if="reading.temperature">, {{ reading.temperature }}</template
+          >{{ ''
           }}<span v-if="reading.overdue" class="block text-small font-semibold text-ochre-text"
             >calibration overdue</span
           >

@@ -30,6 +30,7 @@ export function useEnterReading(id: MaybeRefOrGetter<string>) {
       'voltage',
       'rail',
       'beside',
+      'temperature_c',
     ],
   )
 }
@@ -59,7 +60,7 @@ export function useCommon(typed: Ref<{ ab: string; bc: string; ac: string }>) {
   return useQuery({
     queryKey: ['common', query],
     queryFn: () => ask(client.GET('/api/common-terminal', { params: { query: query.value } })),
-    enabled: computed(() => Object.values(query.value).every((text) => text.trim())),
+    enabled: computed(() => Object.values(query.value).filter((text) => text.trim()).length > 1),
     retry: false,
   })
 }
