@@ -62,7 +62,7 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
 
 
 def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
-    """Sheets of jobs, in twelve statements whatever their number."""
+    """Sheets of jobs, in a constant number of statements whatever theirs."""
     by_job = jobs.positions(actor, [job.id for job in found])
     everywhere = [position for positions in by_job.values() for position in positions]
     ids = [position.id for position in everywhere]
@@ -89,7 +89,7 @@ def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> 
         return "Intake", "name the first position"
     for position, charge in zip(positions, line, strict=True):
         word = position.standing.word
-        if word is None and charge.state in TO_DISCHARGE:
+        if not position.standing.recorded and charge.state in TO_DISCHARGE:
             return "Discharge", f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
             return "Assess", f"{position.name}: measure it"

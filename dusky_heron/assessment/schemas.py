@@ -74,13 +74,22 @@ class FindingOut(Schema):
     source: str
 
 
+class AskOut(Schema):
+    """The measurement that settles most of what is open."""
+
+    sentence: str
+    quantity: Quantity
+    condition: Condition
+    section: int
+
+
 class VerdictOut(Schema):
     """A verdict with its reasons, worst first."""
 
     word: Word
     asks_for_another_part: bool
     reasons: list[FindingOut]
-    next_measurement: str | None
+    next_measurement: AskOut | None
     rules_version: str
 
 
@@ -151,9 +160,10 @@ class AssessmentOut(Schema):
 
 
 class StandingOut(Schema):
-    """Where a position stands: its last recorded word and last reading."""
+    """Where a position stands: its word, whether that is recorded or only follows from marking and place, and last reading."""
 
     word: Word | None
+    recorded: bool
     reading: Figure | None
     interval: str
 

@@ -29,7 +29,9 @@ class Quantities(ApiTest):
         return self.post(self.path, {"value": value, "meter_id": self.meter_id("Bench LCR bridge"), **more}, status)
 
     def test_esr_at_120_hz_decides_a_bulk_part(self) -> None:
-        self.assertEqual(self.read("81u")["verdict"]["next_measurement"], "Measure its ESR at 100 or 120 Hz, one lead lifted.")
+        self.assertEqual(
+            self.read("81u")["verdict"]["next_measurement"]["sentence"], "Measure its ESR at 100 or 120 Hz, one lead lifted."
+        )
         judged = self.read("9R0", quantity="esr", frequency="120 Hz")
         self.assertEqual(judged["verdict"]["word"], "replace")
         self.assertEqual(judged["verdict"]["reasons"][0]["limit"], "4.04 Ω by tan δ 0.25 at 120 Hz")

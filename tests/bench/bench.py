@@ -145,8 +145,7 @@ class Bench(BrowserTest):
         large = statistics.median(opened(self.large, "C99") for _ in range(5))
         print(f"Time to a board of 100 positions: {large:.0f} ms of 1000, {large / bare:.1f} times a line of text")  # noqa: T201
         answers = []
-        page.press("b")
-        page.see("Open jobs")
+        opened("/", "Wave-pool")
         for text in MARKINGS:
             page.press("/")
             page.retype(text[:-1])

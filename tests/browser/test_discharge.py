@@ -200,7 +200,7 @@ class Discharge(BrowserTest):
         page.see("must be more than 0 V")
         page.fill("Limit", "30")
         page.click("Count with this")
-        page.see("30 V after 1 s", "changed here: edition in force here; the standard says 34 V after 1 s")
+        page.see("30 V after 1 s", "changed here: edition in force here; the source says 34 V after 1 s")
 
 
 class Ambiguous(BrowserTest):

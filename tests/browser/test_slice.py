@@ -101,7 +101,7 @@ class NewJob(BrowserTest):
         self.assertEqual(page.labelled("What it is").get_attribute("value"), "Slide pump")
         page.fill("Supply", "400 V")
         page.press(Keys.ENTER)
-        page.see("Name the first position", "No 7 · 400 V")
+        page.see("Name the first position", "No 9 · 400 V")
         page.press("/", "30+5 µF ±6% 440 VAC", Keys.ENTER)
         page.see("Where does 30+5 µF ±6% 440 VAC go?")
         page.focus_by_tab("On Slide pump")

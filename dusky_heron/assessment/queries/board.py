@@ -40,13 +40,13 @@ def _row(one: Known) -> BoardRow:
 
 
 def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]:
-    """Last recorded word and last reading by position, of positions the asker may see. Eight statements.
+    """Last recorded word and last reading by position, of positions the asker may see. Two to eight statements.
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
     words = {v.position_id: core.Word(v.word) for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
     fresh = set(position_ids) - set(words)
-    for one in known(actor, known_positions(actor, ids=fresh)):
+    for one in known(actor, known_positions(actor, ids=fresh)) if fresh else []:
         if one.verdict.word in core.TO_REPLACE:
             words[one.shown.id] = one.verdict.word
     capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
@@ -54,6 +54,7 @@ def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]
     return {
         position_id: StandingOut(
             word=words.get(position_id),
+            recorded=position_id not in fresh,
             reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
             interval=interval(read[position_id]) if position_id in read else "",
         )

@@ -6,6 +6,7 @@ import math
 from dusky_heron.assessment.models import Reading
 from dusky_heron.assessment.queries.known import Known
 from dusky_heron.assessment.schemas import (
+    AskOut,
     AssessmentOut,
     BarOut,
     ChangeOut,
@@ -86,7 +87,7 @@ def show_verdict(verdict: core.Verdict) -> VerdictOut:
         word=verdict.word,
         asks_for_another_part=verdict.word in core.TO_REPLACE,
         reasons=[FindingOut(**{k: v for k, v in dataclasses.asdict(f).items() if k in fields}) for f in verdict.reasons],
-        next_measurement=verdict.next_measurement.sentence if verdict.next_measurement else None,
+        next_measurement=AskOut.from_row(verdict.next_measurement) if verdict.next_measurement else None,
         rules_version=verdict.rules_version,
     )
 

@@ -106,3 +106,8 @@ class Position:
         """What each of them is called: `section 2`, `part 3`; nothing for one alone."""
         kind = "section" if len(self.marking.sections) > 1 else "part"
         return tuple(f"{kind} {k}" for k in range(1, len(self.parts) + 1)) if len(self.parts) > 1 else ("",)
+
+    def its(self, noun: str, number: int) -> str:
+        """A noun of one of its parts as a subject: `Its ESR`, or `The ESR of part 2` where there are several."""
+        name = self.part_names[number]
+        return f"The {noun} of {name}" if name else f"Its {noun}"

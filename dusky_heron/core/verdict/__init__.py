@@ -53,15 +53,16 @@ def judge(
     :param limits: limits by id; the table `verdict_limits` with the workshop's changes
     :param today: the day of the judgement
     :param schools: the workshop's choices where practitioners disagree, by question; the defaults when None
-    :returns: Verdict with reasons worst first, and the measurement that settles most of what is open
+    :returns: Verdict with reasons worst first, of open ones that first whose measurement settles most; and that measurement
     :raises InputError: never for evidence that could be built
     :source: each finding names its own; interval rule ISO 14253-1
     """
     case = Case(position, evidence, limits, today, schools or default_schools())
     found = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
-    reasons = tuple(sorted(found, key=lambda finding: -SEVERITY[finding.word]))
-    word = reasons[0].word
-    return Verdict(word, reasons, _settling(reasons) if word == Word.UNKNOWN else None, RULES_VERSION)
+    worst = max((finding.word for finding in found), key=SEVERITY.__getitem__)
+    asked = _settling(found) if worst == Word.UNKNOWN else None
+    reasons = sorted(found, key=lambda f: (-SEVERITY[f.word], asked is None or f.settled_by != asked))
+    return Verdict(worst, tuple(reasons), asked, RULES_VERSION)
 
 
 def _settling(reasons: Iterable[Finding]) -> Measurement | None:
@@ -76,5 +77,5 @@ def _settling(reasons: Iterable[Finding]) -> Measurement | None:
     if not asked:
         return None
     easy = list(Quantity)
-    most = max(asked.values(), key=lambda asks: (len(asks), -asks[0].section, -easy.index(asks[0].quantity)))
+    most = max(asked.values(), key=lambda asks: (len(asks), -easy.index(asks[0].quantity), -asks[0].section))
     return min(most, key=lambda ask: ask.error)

@@ -27,7 +27,7 @@ def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
         else:
             kept = case.limits["start.loss_factor" if role in STARTS else "film.loss_factor"]
             limit, source = kept.value, kept.source
-        yield at_most(rule, reading, Bound(limit, "Its loss factor", f"D at most {limit:.2g}", source))
+        yield at_most(rule, reading, Bound(limit, case.position.its("loss factor", number), f"D at most {limit:.2g}", source))
 
 
 RULES = (Rule("dissipation", "Loss factor", "usual figures of data sheets", ELECTROLYTIC | FILM | STARTS | MORE_FILM, _loss),)

@@ -83,8 +83,9 @@ def _esr(rule: Rule, case: Case) -> Iterator[Finding]:
 
 
 def _ask_esr(rule: Rule, case: Case, number: int, section: Section) -> Finding:
-    bound = _esr_bound(case, section, ASKED_HZ)
-    sentence = "Measure its ESR at 100 or 120 Hz, one lead lifted."
+    bound = _esr_bound(case, section, ASKED_HZ, number)
+    name = case.position.part_names[number]
+    sentence = f"Measure {f'the ESR of {name}' if name else 'its ESR'} at 100 or 120 Hz, one lead lifted."
     ask = Measurement(Quantity.ESR, Condition.LIFTED, number, sentence, bound.error, ASKED_HZ)
     screened = case.evidence.screening(number, Quantity.ESR)
     return rule.says(
@@ -92,17 +93,17 @@ def _ask_esr(rule: Rule, case: Case, number: int, section: Section) -> Finding:
     )
 
 
-def _esr_bound(case: Case, section: Section, hertz: float) -> Bound:
+def _esr_bound(case: Case, section: Section, hertz: float, number: int) -> Bound:
     rated = case.position.marking.rated_dc_v
     tan = tan_delta(rated, section.capacitance_f) if rated else LOWEST_TAN_DELTA
     limit = esr_limit(rated, section.capacitance_f, hertz)
     told = "" if rated else ", the lowest usual one, as no voltage is printed"
-    return Bound(limit, "Its ESR", f"{show(limit, 'Ω')} by tan δ {tan:.2g} at {hertz:g} Hz{told}")
+    return Bound(limit, case.position.its("ESR", number), f"{show(limit, 'Ω')} by tan δ {tan:.2g} at {hertz:g} Hz{told}")
 
 
 def _by_tan_delta(rule: Rule, case: Case, number: int, section: Section, reading: Reading) -> Iterator[Finding]:
     if reading.frequency_hz in TAN_DELTA_HZ:
-        yield at_most(rule, reading, _esr_bound(case, section, reading.frequency_hz))
+        yield at_most(rule, reading, _esr_bound(case, section, reading.frequency_hz, number))
     elif case.evidence.new_part(number, Quantity.ESR) is None:
         yield _ask_new_part(rule, number, reading)
 
@@ -128,7 +129,7 @@ def _by_new_part(rule: Rule, case: Case, number: int, reading: Reading, *, alone
     told = f"{times:.2g} times that of a new part" if math.isfinite(times) else "there, and a new part shows none"
     yield rule.says(
         word,
-        f"Its ESR is {told}.",
+        f"{case.position.its('ESR', number)} is {told}.",
         reading=said(reading),
         limit=f"below {REPLACE_NEW:g} times {show(new.value, 'Ω')}, watched from {WATCH_NEW:g}",
         source="against a new part on the same meter",
@@ -141,7 +142,7 @@ def _leakage(rule: Rule, case: Case) -> Iterator[Finding]:
         reading = case.evidence.deciding(number, Quantity.LEAKAGE)
         if reading and rated:
             limit = leakage_limit(rated, section.capacitance_f)
-            yield at_most(rule, reading, Bound(limit, "Its leakage", f"{show(limit, 'A')} at {rated:g} V"))
+            yield at_most(rule, reading, Bound(limit, case.position.its("leakage", number), f"{show(limit, 'A')} at {rated:g} V"))
 
 
 RULES = (

@@ -35,7 +35,9 @@ def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
     for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.INSULATION)
         limit = insulation_limit(section)
-        bound = Bound(limit, "Its insulation", f"at least {show(limit, 'Ω')} in service, half of a new one's")
+        bound = Bound(
+            limit, case.position.its("insulation", number), f"at least {show(limit, 'Ω')} in service, half of a new one's"
+        )
         if reading is None:
             if case.position.role in DECIDES:
                 sentence = "Measure its insulation at working voltage, one lead lifted."

@@ -45,8 +45,13 @@ def judge_sections(rule: Rule, case: Case, window_of: WindowOf, *, doubt: Word) 
     sections = case.position.parts
     for index, section in enumerate(sections):
         finding = _judge_section(rule, case, index, window_of(section, case), doubt)
-        name = case.position.part_names[index].capitalize()
-        yield replace(finding, sentence=f"{name}: {finding.sentence[:1].lower()}{finding.sentence[1:]}") if name else finding
+        name = case.position.part_names[index]
+        yield finding if name in finding.sentence else _naming(name, finding)
+
+
+def _naming(name: str, finding: Finding) -> Finding:
+    """The finding, saying of which part it speaks."""
+    return replace(finding, sentence=f"{name.capitalize()}: {finding.sentence[:1].lower()}{finding.sentence[1:]}")
 
 
 def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Word) -> Finding:

@@ -2892,10 +2892,23 @@ export interface components {
             checks: components["schemas"]["LimitCheckOut"][];
         };
         /**
+         * AskOut
+         * @description The measurement that settles most of what is open.
+         */
+        AskOut: {
+            /** Sentence */
+            sentence: string;
+            quantity: components["schemas"]["Quantity"];
+            condition: components["schemas"]["Condition"];
+            /** Section */
+            section: number;
+        };
+        /**
          * AssessmentOut
          * @description Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
          *
-         *     `part_names` are what is measured by itself: sections, or the parts of a bank. `ways` are what may be done with a line-to-chassis part on a two-core lead.
+         *     `part_names` are what is measured by itself: sections, or the parts of a bank. `ways` are what may be done with
+         *     a line-to-chassis part on a two-core lead.
          */
         AssessmentOut: {
             /** Part Names */
@@ -2950,6 +2963,12 @@ export interface components {
             now_word: components["schemas"]["Word"] | null;
         };
         /**
+         * Condition
+         * @description How a part was connected while it was measured.
+         * @enum {string}
+         */
+        Condition: "in_circuit" | "lifted" | "removed" | "new_part" | "in_service";
+        /**
          * FindingOut
          * @description One reason of a verdict.
          */
@@ -2966,6 +2985,12 @@ export interface components {
             /** Source */
             source: string;
         };
+        /**
+         * Quantity
+         * @description What is measured of a part.
+         * @enum {string}
+         */
+        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * ReadingOut
          * @description A reading with its interval.
@@ -3040,8 +3065,7 @@ export interface components {
             asks_for_another_part: boolean;
             /** Reasons */
             reasons: components["schemas"]["FindingOut"][];
-            /** Next Measurement */
-            next_measurement: string | null;
+            next_measurement: components["schemas"]["AskOut"] | null;
             /** Rules Version */
             rules_version: string;
         };
@@ -3069,18 +3093,6 @@ export interface components {
             width: number;
             edge: components["schemas"]["Figure"];
         };
-        /**
-         * Condition
-         * @description How a part was connected while it was measured.
-         * @enum {string}
-         */
-        Condition: "in_circuit" | "lifted" | "removed" | "new_part" | "in_service";
-        /**
-         * Quantity
-         * @description What is measured of a part.
-         * @enum {string}
-         */
-        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * ReadingIn
          * @description A reading as typed from the meter.
@@ -3614,10 +3626,12 @@ export interface components {
         };
         /**
          * StandingOut
-         * @description Where a position stands: its last recorded word and last reading.
+         * @description Where a position stands: its word, whether that is recorded or only follows from marking and place, and last reading.
          */
         StandingOut: {
             word: components["schemas"]["Word"] | null;
+            /** Recorded */
+            recorded: boolean;
             reading: components["schemas"]["Figure"] | null;
             /** Interval */
             interval: string;

@@ -28,10 +28,7 @@ const router = useRouter()
 const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
 const heading = useTemplateRef('verdict') // takes the focus after a reading, so that the next key is the next step
 const worst = computed(() => known.value?.verdict.reasons[0])
-const ask = computed(() => {
-  const next = known.value?.verdict.next_measurement ?? ''
-  return next === worst.value?.sentence ? '' : next
-})
+const next = computed(() => known.value?.verdict.next_measurement ?? undefined)
 const caution = computed(() => sheet.charge_line.find((item) => item.position_id === position?.id)?.caution)
 const last = computed(() => known.value?.readings.filter((reading) => reading.quantity === 'capacitance').at(-1))
 const replaceable = computed(() => known.value?.verdict.asks_for_another_part ?? false)
@@ -91,7 +88,8 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         :parts="known.part_names"
         :role="position.role"
         :primary="!replaceable"
-        :ask
+        :next
+        :told="next?.sentence === worst.sentence"
         @judged="heading?.focus()"
       />
       <SignPicker class="mt-6" :position-id="position.id" :seen="known.signs" />

@@ -13,11 +13,12 @@ import { sent } from '@/ui/fields'
 import { useEnterReading } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
-const { positionId, parts, role, ask } = defineProps<{
+const { positionId, parts, role, next } = defineProps<{
   positionId: string
   parts: string[]
   role: Schemas['Role']
-  ask: string
+  next?: Schemas['AskOut']
+  told: boolean
   primary: boolean
 }>()
 const emit = defineEmits<{ judged: [] }>()
@@ -82,12 +83,14 @@ watch(inService, (live) => (condition.value = live ? 'in_service' : 'lifted'))
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
 const partOptions = computed(() => parts.map((title, index) => ({ id: String(index), title })))
-// The part that is asked for is the one offered.
+// What is asked for is what the form is set to.
 watch(
-  () => ask,
-  (sentence) => {
-    const asked = parts.findIndex((part) => part && sentence.includes(part))
-    if (asked >= 0) section.value = String(asked)
+  () => next && `${next.quantity} ${next.section} ${next.condition}`,
+  () => {
+    if (!next) return
+    quantity.value = next.quantity
+    section.value = String(next.section)
+    if (next.condition === 'new_part') condition.value = next.condition
   },
   { immediate: true },
 )
@@ -113,7 +116,9 @@ async function enter() {
 
 <template>
   <form @submit.prevent="enter">
-    <p v-if="ask" class="mb-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 font-semibold">{{ ask }}</p>
+    <p v-if="next && !told" class="mb-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 font-semibold">
+      {{ next.sentence }}
+    </p>
     <p v-if="inService" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
       {{ offered?.live_caution }}
     </p>
