@@ -104,8 +104,8 @@ class Shots(BrowserTest):
         page.see("All at a glance")
         page.press("a")
         page.see("Next")
-        page.retype("")
-        for marking, value in (("100 µF 25 V", "97u"), ("220 µF 25 V", "131u"), ("100n K 63 V-", "99n")):
+        page.press("r")
+        for marking, value in (("100 µF 25 V", "97u"), ("220 µF 25 V", "131u"), ("47 µF 50 V", "45.1u")):
             page.press(marking, Keys.TAB, value, Keys.ENTER)
             page.until(lambda: page.labelled("What is printed on it").get_attribute("value") == "")
         self.shot("board")

@@ -32,7 +32,7 @@ const value = ref('')
 const condition = ref<Schemas['Condition']>('lifted')
 const kept = ref('')
 const field = useTemplateRef('field')
-onMounted(() => field.value?.focus())
+onMounted(() => !names.length && field.value?.focus())
 useShortcuts({ r: () => field.value?.focus() })
 // The role a marking points to is taken unless somebody chose another for this line; else that of the line before stays.
 const chosen = ref(false)
@@ -81,7 +81,9 @@ async function enter() {
         :error="at('marking')"
       />
       <TextField v-model="value" label="Reads" mono :error="at('value')" />
-      <ActionButton class="mt-6 max-sm:justify-center" primary type="submit" :disabled="pending">Next</ActionButton>
+      <ActionButton class="mt-6 max-sm:justify-center" primary type="submit" hint="r" :disabled="pending"
+        >Next</ActionButton
+      >
     </div>
     <MarkingEcho :text="marking" @read="suggest" @choose="marking = $event" />
     <div class="mt-2 grid grid-cols-2 items-end gap-x-3 sm:flex sm:flex-wrap">
