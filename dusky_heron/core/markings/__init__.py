@@ -14,6 +14,7 @@ LONGEST = 300  # characters: more than any can carries
 RECOGNISERS = (
     ratings.LABEL,
     values.TOLERANCE,
+    values.OVER_VOLTS,
     ratings.CLASSES,
     ratings.STANDARD,
     ratings.CLIMATE,

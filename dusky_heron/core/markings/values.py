@@ -84,7 +84,7 @@ def _printed_tolerance(match: re.Match[str]) -> Tolerance | None:
 TOLERANCE = Recogniser(
     "tolerance",
     re.compile(
-        rf"(?P<unsigned>{NUMBER})\s?%(?!\s?[A-Za-z0-9])|(?:±|\+\s?/\s?-|\+-)\s?(?P<both>{NUMBER})\s?%?{END}"
+        rf"(?P<unsigned>{NUMBER})\s?%(?!\s?[A-Za-z0-9])|(?:±|\+\s?/\s?-|\+-)\s?(?P<both>{NUMBER})(?:\s?%|{END})"
         rf"|(?P<sign1>[+-])\s?(?P<first>{NUMBER})\s?%?\s?/\s?(?P<sign2>[+-])\s?(?P<second>{NUMBER})(?!\s?/)\s?%?(?!\s?°|\s?C){END}"
     ),
     _printed_tolerance,
@@ -125,5 +125,11 @@ TOLERANCE_LETTER = Recogniser(
 # Further from the value only the letters that nothing else on a capacitor uses.
 TOLERANCE_LETTER_APART = Recogniser(
     "letter", re.compile(rf"[JKM]{END}"), _letter_tolerance, follows=frozenset({"classes", "voltage"})
+)
+# Old film and paper parts print value and volts with one stroke between: 0,1/400~, .047-600.
+OVER_VOLTS = Recogniser(
+    "bare",
+    re.compile(rf"(?P<figures>0?[.,]\d+)\s?[/-]\s?(?=\d{{2,4}}(?:\s?(?:~|V|=)|{END}))"),
+    lambda match: match["figures"],
 )
 BARE = Recogniser("bare", re.compile(rf"{NUMBER}(?![a-z0-9])"), lambda match: match[0])
