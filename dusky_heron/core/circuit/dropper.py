@@ -1,0 +1,498 @@
+"""Capacitive droppers: three topologies, what they give and lose, what a change of load does, and their capacitance backwards."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from dusky_heron.core.circuit.engine import LEAK, Circuit, Guard, Mode, Segment, Source, Vector
+from dusky_heron.core.circuit.load import Load
+from dusky_heron.core.circuit.steady import around, extremes, integrate, settle
+from dusky_heron.core.errors import InputError, Range
+
+TOPOLOGIES = ("half_wave", "half_wave_shunt", "bridge")
+FARADS = Range("Capacitance", 0.0, 1.0, "F", open_low=True)
+OHMS = Range("Resistance", 0.01, 1e12, "Ω")
+VOLTS = Range("Voltage", 0.0, 1e5, "V")
+HERTZ = Range("Frequency", 0.0, 1e5, "Hz", open_low=True)
+SECONDS = Range("Time", 0.0, 60.0, "s", open_low=True)
+INRUSH_S = 2e-3
+SAMPLES = 40  # a cycle, of a transient
+
+
+@dataclass(frozen=True, slots=True)
+class DropperCircuit:
+    """A dropper as drawn; volts rms for the supply, `None` for a bleed that is open or a clamp that is absent.
+
+    half_wave: series R, then C with its bleed across it, reverse diode, series diode, smoothing with the zener across it.
+    half_wave_shunt: the zener is the reverse diode, ahead of the series diode. bridge: smoothing with the zener across it.
+    """
+
+    topology: str
+    supply_v: float
+    supply_hz: float
+    capacitance_f: float
+    series_ohm: float
+    bleed_ohm: float | None
+    smoothing_f: float
+    clamp_v: float | None
+    clamp_ohm: float
+    diode_v: float
+    load: Load
+
+    def check(self) -> None:
+        """Raise InputError naming the field that is out of range."""
+        if self.topology not in TOPOLOGIES:
+            raise InputError("topology", f"Choose one of: {', '.join(TOPOLOGIES)}.")
+        VOLTS.check("supply_v", self.supply_v)
+        HERTZ.check("supply_hz", self.supply_hz)
+        FARADS.check("capacitance_f", self.capacitance_f)
+        OHMS.check("series_ohm", self.series_ohm)
+        if self.bleed_ohm is not None:
+            OHMS.check("bleed_ohm", self.bleed_ohm)
+        FARADS.check("smoothing_f", self.smoothing_f)
+        if self.clamp_v is not None:
+            VOLTS.check("clamp_v", self.clamp_v)
+        OHMS.check("clamp_ohm", self.clamp_ohm)
+        VOLTS.check("diode_v", self.diode_v)
+        self.load.check()
+
+    @property
+    def source(self) -> Source:
+        """The mains."""
+        return Source(math.sqrt(2) * self.supply_v, self.supply_hz)
+
+    @property
+    def rail_v(self) -> float | None:
+        """Where the rail is clamped: behind the series diode for a shunt zener."""
+        if self.clamp_v is None:
+            return None
+        return self.clamp_v - self.diode_v if self.topology == "half_wave_shunt" else self.clamp_v
+
+
+@dataclass(frozen=True, slots=True)
+class DropperState:
+    """A dropper in its periodic state: means, but ripple peak to peak and input current rms."""
+
+    output_v: float
+    ripple_v: float
+    input_w: float
+    input_a: float
+    apparent_va: float
+    power_factor: float
+    clamp_w: float
+    series_w: float
+    bleed_w: float
+    diode_w: float
+    load_w: float
+    clamp_a: float
+    available_a: float | None
+    in_regulation: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Transient:
+    """Rail voltage against time."""
+
+    t_s: tuple[float, ...]
+    v: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Inrush:
+    """What flows when it is switched on at the mains peak: highest current, and I²t of the first milliseconds."""
+
+    peak_a: float
+    i2t_a2s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Inferred:
+    """The capacitance that explains a rail; of a clamped one a lower bound only (`low_f`, and None for the others)."""
+
+    capacitance_f: float | None
+    low_f: float
+    high_f: float | None
+    determinable: bool
+
+
+# The node behind the capacitor: what conducts there, and the rail's side of it. A mode is named by it, by whether the clamp
+# across the rail conducts, and by whether the load is above its knee.
+
+
+def _modes(c: DropperCircuit, around_v: float) -> dict[str, Mode]:
+    """Every mode of a dropper; capacitor voltages are (dropper, rail)."""
+    modes = {}
+    for node in _NODES["half_wave" if c.clamp_v is None else c.topology]:
+        for clamped in (False, True) if c.clamp_v is not None and c.topology != "half_wave_shunt" else (False,):
+            for high in (False, True):
+                modes[_name(node, clamped, high)] = _mode(c, node, clamped, high, around_v)
+    return modes
+
+
+_NODES = {
+    "half_wave": ("off", "forward", "reverse"),
+    "half_wave_shunt": ("off", "forward", "reverse", "zener", "both"),
+    "bridge": ("off", "forward", "reverse"),
+}
+
+
+def _name(node: str, clamped: bool, high: bool) -> str:
+    return f"{node}{'z' if clamped else ''}{'+' if high else '-'}"
+
+
+def _mode(c: DropperCircuit, node: str, clamped: bool, high: bool, around_v: float) -> Mode:
+    y, bleed = 1 / c.series_ohm, 1 / c.bleed_ohm if c.bleed_ohm else 0.0
+    siemens, amps = c.load.line(above_knee=high, around_v=around_v)
+    clamp, zener = 1 / c.clamp_ohm, c.clamp_v or 0.0
+    drop = c.diode_v * (2 if c.topology == "bridge" else 1)
+    g = [[bleed, 0.0], [0.0, siemens]]
+    source, current = [0.0, 0.0], [0.0, -amps]
+
+    def conduct(side: float, node_v: float) -> None:
+        """The node held at side·rail + node_v: current (v − vC − node)/R flows through C, and side of it into the rail."""
+        g[0][0] += y
+        g[0][1] += y * side
+        g[1][0] += y * side
+        g[1][1] += y * side * side
+        source[0] += y
+        source[1] += y * side
+        current[0] -= y * node_v
+        current[1] -= y * node_v * side
+
+    if node == "forward" or node == "both":
+        conduct(1.0, drop)
+    elif node == "reverse" and c.topology == "bridge":
+        conduct(-1.0, -drop)
+    elif node == "reverse":
+        conduct(0.0, -c.diode_v)
+    elif node == "zener":
+        both = 1 / (c.series_ohm + c.clamp_ohm)
+        g[0][0] += both
+        source[0] += both
+        current[0] -= both * zener
+    if node == "both":  # the zener ahead of the series diode takes (rail + diode − zener)/R of what comes through
+        g[1][1] += clamp
+        current[1] += clamp * (zener - drop)
+    if clamped:
+        g[1][1] += clamp
+        current[1] += clamp * zener
+    guards = [*_node_guards(c, node, clamped, high), *_rail_guards(c, node, clamped, high)]
+    return Mode(tuple(map(tuple, g)), tuple(source), tuple(current), tuple(guards))
+
+
+def _node_guards(c: DropperCircuit, node: str, clamped: bool, high: bool) -> list[Guard]:
+    """When what conducts behind the capacitor changes; v − vC is the node's voltage while nothing conducts."""
+    d, z = c.diode_v, c.clamp_v
+
+    def to(then: str) -> str:
+        return _name(then, clamped, high)
+
+    if c.topology == "bridge":
+        return {
+            "off": [Guard((-1, -1), 1, -2 * d, to("forward")), Guard((1, -1), -1, -2 * d, to("reverse"))],
+            "forward": [Guard((1, 1), -1, 2 * d, to("off"))],
+            "reverse": [Guard((-1, 1), 1, 2 * d, to("off"))],
+        }[node]
+    forward, back = Guard((-1, -1), 1, -d, to("forward")), Guard((1, 1), -1, d, to("off"))
+    reverse, rest = Guard((1, 0), -1, -d, to("reverse")), Guard((-1, 0), 1, d, to("off"))
+    plain = {"off": [forward, reverse], "forward": [back], "reverse": [rest]}
+    if c.topology == "half_wave" or z is None:
+        return plain[node]
+    share = c.clamp_ohm / (c.series_ohm + c.clamp_ohm)  # of v − vC − z that stands across the zener's own resistance
+    over_rail = Guard((-share, -1), share, z - share * z - d, to("both"))
+    y, clamp = 1 / c.series_ohm, 1 / c.clamp_ohm
+    return {
+        **plain,
+        "off": [*plain["off"], Guard((-1, 0), 1, -z, to("zener"))],
+        "forward": [*plain["forward"], Guard((0, 1), 0, d - z, to("both"))],
+        "zener": [Guard((1, 0), -1, z, to("off")), over_rail],
+        "both": [
+            Guard((0, -1), 0, z - d, to("forward")),
+            # the series diode's own share, (v − vC − rail − d)/R − (rail + d − z)/Rz, falls below zero
+            Guard((1, 1 + clamp / y), -1, d + clamp / y * (d - z), to("zener")),
+        ],
+    }[node]
+
+
+def _rail_guards(c: DropperCircuit, node: str, clamped: bool, high: bool) -> list[Guard]:
+    """When the clamp across the rail and the knee of the load are crossed."""
+    guards = []
+    if c.clamp_v is not None and c.topology != "half_wave_shunt":
+        sign = -1 if clamped else 1
+        guards.append(Guard((0, sign), 0, -sign * c.clamp_v, _name(node, not clamped, high)))
+    if c.load.current_a or c.load.power_w:
+        sign = -1 if high else 1
+        guards.append(Guard((0, sign), 0, -sign * c.load.knee_v, _name(node, clamped, not high)))
+    return guards
+
+
+def _start(c: DropperCircuit) -> Callable[[Vector, float], str]:
+    """What conducts at a state: the unique consistent mode."""
+    d, z = c.diode_v, c.clamp_v
+
+    def start(x: Vector, v: float) -> str:
+        node_v, rail = v - x[0], x[1]
+        clamped = z is not None and c.topology != "half_wave_shunt" and rail > z
+        high = rail >= c.load.knee_v
+        if c.topology == "bridge":
+            node = "forward" if node_v > rail + 2 * d else "reverse" if -node_v > rail + 2 * d else "off"
+            return _name(node, clamped, high)
+        if node_v < -d:
+            return _name("reverse", clamped, high)
+        if c.topology == "half_wave" or z is None:
+            return _name("forward" if node_v > rail + d else "off", clamped, high)
+        held = min(node_v, z + (node_v - z) * c.clamp_ohm / (c.series_ohm + c.clamp_ohm)) if node_v > z else node_v
+        if held > rail + d:
+            return _name("both" if rail + d > z else "forward", False, high)
+        return _name("zener" if node_v > z else "off", False, high)
+
+    return start
+
+
+def _circuit(c: DropperCircuit, around_v: float) -> Circuit:
+    scale = c.source.peak_v + (c.clamp_v or 0.0) + c.diode_v
+    return Circuit(_modes(c, around_v), (c.capacitance_f, c.smoothing_f), c.source, _start(c), scale)
+
+
+def _powers(c: DropperCircuit, around_v: float) -> Callable[[Segment, Vector, float], Vector]:
+    """At an instant: rail, input power, input current squared, powers of series, bleed, clamp, diode and load.
+
+    Then the clamp current, and the rail squared.
+    """
+    y = 1 / c.series_ohm
+    leak = LEAK * c.supply_hz  # what the engine lets decay is counted where it is lost
+    bleed = (1 / c.bleed_ohm if c.bleed_ohm else 0.0) + leak * c.capacitance_f
+    zener, d = c.clamp_v or 0.0, c.diode_v
+    drop = 2 * d if c.topology == "bridge" else d
+    lines = {sign: c.load.line(above_knee=sign == "+", around_v=around_v) for sign in "+-"}
+
+    def at(segment: Segment, x: Vector, v: float) -> Vector:
+        key, rail, u = segment.key, x[1], v - x[0]
+        node = key[:-1]
+        series = clamp_a = clamp_w = diode_w = 0.0
+        if node[-1] == "z":
+            clamp_a = (rail - zener) / c.clamp_ohm
+            clamp_w, node = clamp_a * rail, node[:-1]
+        if node == "forward":
+            series = (u - rail - drop) * y
+            diode_w = series * drop
+        elif node == "reverse":
+            series = (u + rail + drop) * y if c.topology == "bridge" else (u + d) * y
+            diode_w = -series * drop
+        elif node == "zener":
+            series = (u - zener) / (c.series_ohm + c.clamp_ohm)
+            clamp_a, clamp_w = series, series * (zener + series * c.clamp_ohm)
+        elif node == "both":
+            series = (u - rail - drop) * y
+            clamp_a = (rail + d - zener) / c.clamp_ohm
+            clamp_w, diode_w = clamp_a * (rail + d), (series - clamp_a) * d
+        siemens, amps = lines[key[-1]]
+        squared = series * series
+        return (
+            rail, v * series, squared, squared * c.series_ohm, x[0] * x[0] * bleed, clamp_w, diode_w,
+            rail * ((siemens + leak * c.smoothing_f) * rail + amps), clamp_a, rail * rail,
+        )  # fmt: skip
+
+    return at
+
+
+def steady_state(circuit: DropperCircuit) -> DropperState:
+    """The periodic state of a dropper on its mains.
+
+    Newton on the map of one cycle (half a cycle for a bridge, whose capacitor then stands mirrored); between switchings the
+    answer is exact. Constant power is linearised around the mean rail until that stands still to 1e-6.
+
+    :param circuit: as drawn; volts rms, hertz, ohms, farads
+    :returns: DropperState: volts, amperes and watts, means
+    :raises InputError: a value out of range, naming its field, or a circuit that settles nowhere (`circuit`)
+    :source: circuit equations; clamp current near f·C·(2V̂ − Vo − 2Vf), for a bridge 4·f·C·(V̂ − Vo − 2Vf)
+    """
+    circuit.check()
+    found = _settled(circuit)
+    mean = found.means
+    lowest, highest = extremes(found.segments, lambda _: ((0.0, 1.0), 0.0, 0.0))
+    apparent = circuit.supply_v * math.sqrt(max(mean[2], 0.0))
+    available = _available(circuit)
+    rail = circuit.rail_v
+    return DropperState(
+        output_v=mean[0],
+        ripple_v=highest - lowest,
+        input_w=mean[1],
+        input_a=math.sqrt(max(mean[2], 0.0)),
+        apparent_va=apparent,
+        power_factor=mean[1] / apparent if apparent > 0 else 0.0,
+        clamp_w=mean[5],
+        series_w=mean[3],
+        bleed_w=mean[4],
+        diode_w=mean[6],
+        load_w=mean[7],
+        clamp_a=mean[8],
+        available_a=available,
+        in_regulation=available is not None and rail is not None and available > circuit.load.current_at(max(rail, 0.0)),
+    )
+
+
+def _first_order_current(c: DropperCircuit, rail: float) -> float:
+    """Mean current into a rail by charge moved each cycle, without the series resistor."""
+    peak, fc = c.source.peak_v, c.supply_hz * c.capacitance_f
+    if c.topology == "bridge":
+        return max(4 * fc * (peak - rail - 2 * c.diode_v), 0.0)
+    return max(fc * (2 * peak - rail - 2 * c.diode_v), 0.0)
+
+
+def _guess(c: DropperCircuit) -> Vector:
+    """About where it settles: the rail where the first-order current is what the load draws, or where it is clamped."""
+    low, high = 0.0, 2 * c.source.peak_v
+    for _ in range(40):
+        middle = (low + high) / 2
+        if _first_order_current(c, middle) > c.load.current_at(middle):
+            low = middle
+        else:
+            high = middle
+    rail = low if c.rail_v is None else min(low, max(c.rail_v, 0.0))
+    return (-(c.source.peak_v - (rail if c.topology == "bridge" else c.diode_v)), rail)
+
+
+@dataclass(frozen=True, slots=True)
+class _Settled:
+    """A settled circuit: its state at the zero crossing, the segments of its cycle, and means over it."""
+
+    x: Vector
+    segments: list[Segment]
+    means: Vector
+
+    @property
+    def rail_rms(self) -> float:
+        """The rail, rms."""
+        return math.sqrt(max(self.means[9], 0.0))
+
+
+def _settled(c: DropperCircuit) -> _Settled:
+    halves = c.topology == "bridge"  # half a cycle later its capacitor stands the other way round
+    back = ((-1.0 if halves else 1.0, 0.0), (0.0, 1.0))
+    guess = _guess(c)
+    highest = 2.5 * c.source.peak_v + c.diode_v + 1e-3
+
+    def solve(around_v: float) -> tuple[_Settled, float]:
+        x, segments = settle(_circuit(c, around_v), guess, highest, back, halves=halves)
+        means, _ = integrate(segments, _powers(c, around_v), c.source)
+        found = _Settled(x, segments, means)
+        return found, max(found.rail_rms, c.load.knee_v)
+
+    return around(solve, max(guess[1], c.load.knee_v), fixed=not c.load.power_w)
+
+
+def _available(c: DropperCircuit) -> float | None:
+    """Mean current into an ideal source where the clamp is: what a clamp without slope takes with no load."""
+    if c.clamp_v is None:
+        return None
+    ideal = replace(c, load=Load(), clamp_ohm=OHMS.low)
+    return _settled(ideal).means[8]
+
+
+def settled_state(circuit: DropperCircuit) -> Vector:
+    """The voltages of capacitor and rail at a rising zero crossing of the mains, settled."""
+    circuit.check()
+    return _settled(circuit).x
+
+
+def switch_load(circuit: DropperCircuit, before: Load, after: Load, seconds: float) -> Transient:
+    """The rail when the load changes at a zero crossing, from the periodic state under the load before.
+
+    :param circuit: as drawn; its own load is not used
+    :param before: load until time zero
+    :param after: load from then on
+    :param seconds: how long to follow it, up to 60
+    :returns: Transient, forty samples a cycle
+    :raises InputError: a value out of range
+    :source: circuit equations, exact between switchings; constant power as a resistor around the rail of the cycle before
+    """
+    circuit.check()
+    SECONDS.check("seconds", seconds)
+    before.check()
+    settled = _settled(replace(circuit, load=before))
+    drawn = replace(circuit, load=after)
+    drawn.check()
+    x, t, around_v, period = settled.x, 0.0, settled.rail_rms, circuit.source.period
+    times, volts = [0.0], [x[1]]
+    while t < seconds * (1 - 1e-12):
+        whole = min(period if after.power_w else 50 * period, seconds - t)
+        segments = _circuit(drawn, around_v).run(x, t, whole)
+        for segment in segments:
+            ends = segment.start + segment.tau
+            while (sample := len(times) * period / SAMPLES) <= min(ends, seconds) * (1 + 1e-12):
+                times.append(sample)
+                volts.append(segment.x(sample - segment.start)[1])
+        x, t = segments[-1].x(segments[-1].tau), t + whole
+        if after.power_w:
+            means, _ = integrate(segments, _powers(drawn, around_v), circuit.source)
+            around_v = math.sqrt(max(means[9], after.knee_v**2))
+    return Transient(tuple(times), tuple(volts))
+
+
+def switch_on(circuit: DropperCircuit, *, residual_v: float = 0.0) -> Inrush:
+    """What flows when it is switched on at the mains peak with the rail empty: the worst instant.
+
+    :param circuit: as drawn
+    :param residual_v: what is left on the capacitor, volts with a sign; −V̂ for one re-plugged at the opposite peak
+    :returns: Inrush: highest current in amperes, I²t of the first 2 ms in A²s
+    :raises InputError: a value out of range
+    :source: V̂/R at the first instant, 2V̂/R re-plugged; circuit equations after it
+    """
+    circuit.check()
+    if not math.isfinite(residual_v) or abs(residual_v) > VOLTS.high:
+        raise InputError("residual_v", f"The residual voltage must be at most {VOLTS.high:g} V.")
+    about = max(_guess(circuit)[1], circuit.load.knee_v)
+    segments = _circuit(circuit, about).run((residual_v, 0.0), circuit.source.period / 4, INRUSH_S)
+    means, seconds = integrate(segments, _powers(circuit, about), circuit.source)
+    return Inrush(max(map(abs, extremes(segments, lambda s: _series(circuit, s)))), means[2] * seconds)
+
+
+def _series(c: DropperCircuit, segment: Segment) -> tuple[Vector, float, float]:
+    """The current through the series resistor as a form of the voltages: what charges C and what its bleed takes."""
+    (g, across), *_ = segment.mode.g
+    bleed = 1 / c.bleed_ohm if c.bleed_ohm else 0.0
+    return (bleed - g, -across), segment.mode.source[0], segment.mode.current[0]
+
+
+def infer_capacitance(circuit: DropperCircuit, output_v: float, *, error_v: float = 0.0) -> Inferred:
+    """The capacitance that explains a rail voltage under a known load.
+
+    The rail rises with the capacitance until it is clamped; a clamped rail tells a lower bound only.
+
+    :param circuit: as drawn; its capacitance is not used
+    :param output_v: mean rail voltage as measured, volts
+    :param error_v: what that may be wrong by, volts
+    :returns: Inferred, farads
+    :raises InputError: a value out of range, or a rail no capacitance up to 1 F explains (`output_v`)
+    :source: bisection on the periodic state
+    """
+    VOLTS.check("output_v", output_v)
+    VOLTS.check("error_v", error_v)
+    circuit.check()
+    rail = circuit.rail_v
+    low = _capacitance_for(circuit, max(output_v - error_v, 0.0))
+    if rail is not None and output_v + error_v >= rail:
+        edge = _capacitance_for(circuit, min(max(output_v - error_v, 0.0), rail * (1 - 1e-4)))
+        return Inferred(None, edge or 0.0, None, determinable=False)
+    middle, high = _capacitance_for(circuit, output_v), _capacitance_for(circuit, output_v + error_v)
+    if middle is None:
+        raise InputError("output_v", "No capacitance explains that rail: the supply or the load is another.")
+    return Inferred(middle, low or 0.0, high, determinable=True)
+
+
+def _capacitance_for(c: DropperCircuit, rail: float) -> float | None:
+    """The capacitance at which the mean rail is this; None when even a very large one falls short."""
+    if rail <= 0:
+        return None
+
+    def above(log_farads: float) -> bool:
+        return _settled(replace(c, capacitance_f=math.exp(log_farads))).means[0] >= rail
+
+    low, high = math.log(1e-12), math.log(1e-3)
+    if not above(high):
+        return None
+    while high - low > 1e-6:
+        middle = (low + high) / 2
+        low, high = (low, middle) if above(middle) else (middle, high)
+    return math.exp((low + high) / 2)

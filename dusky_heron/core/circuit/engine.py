@@ -1,0 +1,328 @@
+"""One small engine for piecewise-linear circuits of one or two capacitors on a sinusoidal source.
+
+Between two switchings a circuit is linear, C·dx/dt = −G·x + g·v(t) + c, with G symmetric: its answer is a sum of exponentials
+and of the source's sine, in closed form. A switching is where a guard of the mode crosses zero, located to 1e-9 of a cycle.
+"""
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from dusky_heron.core.errors import InputError
+
+Vector = tuple[float, ...]
+LEAK = 1e-7  # share of a charge that leaks in a cycle: small beside any figure asked for, and no mode is without decay
+GRID = 16  # looks a cycle; a guard that rises and falls between two is found by its peak
+MOST_EVENTS = 400  # switchings a cycle
+CLOSE = 1e-9  # of a cycle
+PANEL = 4.0  # growth of the panels by which an integral follows a fast beginning
+NODES = (-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526)
+WEIGHTS = (0.34785484513745385, 0.6521451548625461, 0.6521451548625461, 0.34785484513745385)
+
+
+class Guard(NamedTuple):
+    """A linear form a·x + b·v + c; while it is not above zero the mode holds, then `then` follows."""
+
+    a: Vector
+    b: float
+    c: float
+    then: str
+
+
+class Mode(NamedTuple):
+    """One linear circuit: conductances between the capacitors, from the source, currents into them, and its guards."""
+
+    g: tuple[Vector, ...]
+    source: Vector
+    current: Vector
+    guards: tuple[Guard, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A sinusoidal source, its voltage zero and rising at time zero."""
+
+    peak_v: float
+    hertz: float
+
+    @property
+    def omega(self) -> float:
+        """Angular frequency."""
+        return 2 * math.pi * self.hertz
+
+    @property
+    def period(self) -> float:
+        """One cycle, seconds."""
+        return 1 / self.hertz
+
+    def at(self, t: float) -> float:
+        """Its voltage at a time."""
+        return self.peak_v * math.sin(self.omega * t)
+
+
+class Segment:
+    """The answer of one mode from a state at a time, until it switches."""
+
+    __slots__ = ("_back", "_constant", "_lead", "_rates", "_sine", "key", "mode", "omega", "peak", "start", "tau")
+
+    def __init__(self, key: str, mode: Mode, basis: "Basis", source: Source, start: float, x: Vector) -> None:
+        self.key, self.mode, self.start, self.tau = key, mode, start, 0.0
+        self.omega, self.peak = source.omega, source.peak_v
+        self._rates, self._back = basis.rates, basis.back
+        angle = self.omega * start
+        sin, cos = math.sin(angle), math.cos(angle)
+        lead, constant, sine = [], [], []
+        for k, rate in enumerate(basis.rates):
+            drive = basis.source[k] * self.peak / (rate * rate + self.omega * self.omega)
+            along, across = drive * rate, -drive * self.omega
+            rest = basis.current[k] / rate
+            y = sum(basis.to[k][i] * x[i] for i in range(len(x)))
+            lead.append(y - rest - along * sin - across * cos)
+            constant.append(rest)
+            sine.append((along, across))
+        self._lead, self._constant, self._sine = lead, constant, sine
+
+    def x(self, tau: float) -> Vector:
+        """The capacitor voltages a time after the beginning."""
+        angle = self.omega * (self.start + tau)
+        sin, cos = math.sin(angle), math.cos(angle)
+        y = [
+            self._lead[k] * math.exp(-rate * tau) + self._constant[k] + self._sine[k][0] * sin + self._sine[k][1] * cos
+            for k, rate in enumerate(self._rates)
+        ]
+        return tuple(sum(row[k] * y[k] for k in range(len(y))) for row in self._back)
+
+    def form(self, a: Vector, b: float, c: float) -> tuple[list[float], float, float, float]:
+        """A linear form over this segment: weights of the exponentials, of sine and cosine, and a constant."""
+        n = len(self._rates)
+        weight = [sum(a[i] * self._back[i][k] for i in range(n)) for k in range(n)]
+        lead = [weight[k] * self._lead[k] for k in range(n)]
+        sin = b * self.peak + sum(weight[k] * self._sine[k][0] for k in range(n))
+        cos = sum(weight[k] * self._sine[k][1] for k in range(n))
+        return lead, sin, cos, c + sum(weight[k] * self._constant[k] for k in range(n))
+
+    def until(self, longest: float, slack: float) -> Guard | None:
+        """Find the first guard that rises above zero within a time; set how long the segment lasts."""
+        forms = [self.form(guard.a, guard.b, guard.c) for guard in self.mode.guards]
+        omega, rates, start = self.omega, self._rates, self.start
+
+        def values(tau: float) -> list[float]:
+            angle = omega * (start + tau)
+            sin, cos = math.sin(angle), math.cos(angle)
+            fall = [math.exp(-rate * tau) for rate in rates]
+            return [
+                s * sin + q * cos + c + (lead[0] * fall[0] if len(lead) == 1 else lead[0] * fall[0] + lead[1] * fall[1])
+                for lead, s, q, c in forms
+            ]
+
+        first = values(0.0)
+        for index, value in enumerate(first):
+            if value > slack:
+                self.tau = 0.0
+                return self.mode.guards[index]
+        period = 2 * math.pi / omega
+        step = min(period / GRID, longest)
+        fine = min(step, 0.5 / max(rates)) if max(rates) > 0 else step
+        before, at, last, now = first, 0.0, first, 0.0
+        reach = fine
+        while now < longest:
+            at, now = now, min(now + reach, longest)
+            here = values(now)
+            found = self._first(forms, before, last, here, at, now, reach, values)
+            if found is not None:
+                index, self.tau = found
+                return self.mode.guards[index]
+            before, last = last, here
+            reach = min(reach * PANEL, step)
+        self.tau = longest
+        return None
+
+    def _first(
+        self,
+        forms: Sequence[tuple[list[float], float, float, float]],
+        before: list[float],
+        last: list[float],
+        here: list[float],
+        at: float,
+        now: float,
+        reach: float,
+        values: Callable[[float], list[float]],
+    ) -> tuple[int, float] | None:
+        """The earliest rise of a guard above zero between two looks, or a peak above zero around the earlier of them."""
+        best: tuple[int, float] | None = None
+        for index, value in enumerate(here):
+            high = now
+            if value <= 0:
+                if not (last[index] > before[index] and last[index] > value):
+                    continue
+                high = self._peak(forms[index], max(at - reach, 0.0), now)
+                if values(high)[index] <= 0:
+                    continue
+            tau = self._root(forms[index], at if high > at and last[index] <= 0 else max(at - reach, 0.0), high)
+            if best is None or tau < best[1]:
+                best = (index, tau)
+        return best
+
+    def _value(self, form: tuple[list[float], float, float, float], tau: float) -> tuple[float, float]:
+        """A form and its slope at a time."""
+        lead, s, q, c = form
+        angle = self.omega * (self.start + tau)
+        sin, cos = math.sin(angle), math.cos(angle)
+        value, slope = s * sin + q * cos + c, self.omega * (s * cos - q * sin)
+        for weight, rate in zip(lead, self._rates, strict=True):
+            part = weight * math.exp(-rate * tau)
+            value += part
+            slope -= rate * part
+        return value, slope
+
+    def _peak(self, form: tuple[list[float], float, float, float], low: float, high: float) -> float:
+        for _ in range(60):
+            middle = (low + high) / 2
+            if self._value(form, middle)[1] > 0:
+                low = middle
+            else:
+                high = middle
+            if (high - low) * self.omega < CLOSE:
+                break
+        return (low + high) / 2
+
+    def _root(self, form: tuple[list[float], float, float, float], low: float, high: float) -> float:
+        """Where a form crosses zero upwards: Newton, held between its ends."""
+        tau = high
+        close = CLOSE * math.pi / self.omega
+        for _ in range(80):
+            value, slope = self._value(form, tau)
+            if value > 0:
+                high = tau
+            else:
+                low = tau
+            if high - low < close:
+                break
+            step = tau - value / slope if slope else low
+            if not low < step < high:
+                step = (low + high) / 2
+            if abs(step - tau) < close * 0.01:
+                tau = step
+                break
+            tau = step
+        return tau
+
+    def extremes(self, a: Vector, b: float, c: float) -> tuple[float, float]:
+        """The lowest and highest of a linear form over the segment: at its ends, and where its slope changes sign."""
+        form = self.form(a, b, c)
+        times = [0.0, *(tau for tau, _ in self.panels()), self.tau]
+        told = [self._value(form, tau) for tau in times]
+        low, high = min(value for value, _ in told), max(value for value, _ in told)
+        for k in range(len(times) - 1):
+            before, after = told[k][1], told[k + 1][1]
+            if before > 0 > after:
+                high = max(high, self._value(form, self._peak(form, times[k], times[k + 1]))[0])
+            elif before < 0 < after:
+                turned = ([-weight for weight in form[0]], -form[1], -form[2], -form[3])
+                low = min(low, self._value(form, self._peak(turned, times[k], times[k + 1]))[0])
+        return low, high
+
+    def carry(self, basis: "Basis") -> tuple[Vector, ...]:
+        """How a small change of the state at its beginning stands at its end."""
+        fall = [math.exp(-rate * self.tau) for rate in self._rates]
+        n = len(fall)
+        return tuple(tuple(sum(self._back[i][k] * fall[k] * basis.to[k][j] for k in range(n)) for j in range(n)) for i in range(n))
+
+    def panels(self) -> Iterator[tuple[float, float]]:
+        """Times and weights by which an integral over the segment is summed, dense where it begins fast."""
+        if self.tau <= 0:
+            return
+        widest = 2 * math.pi / self.omega / 8
+        reach, at = min(widest, 1 / max(*self._rates, 1 / self.tau)), 0.0
+        while at < self.tau:
+            end = min(at + reach, self.tau)
+            if self.tau - end < reach * 0.1:
+                end = self.tau
+            half, middle = (end - at) / 2, (end + at) / 2
+            for node, weight in zip(NODES, WEIGHTS, strict=True):
+                yield middle + half * node, weight * half
+            at, reach = end, min(reach * PANEL, widest)
+
+
+class Basis:
+    """The modes of decay of a linear circuit, and how states are written in them."""
+
+    __slots__ = ("back", "current", "rates", "source", "to")
+
+    def __init__(self, mode: Mode, farads: Vector, period: float) -> None:
+        root = [math.sqrt(c) for c in farads]
+        n = len(farads)
+        leak = LEAK / period
+        s = [[mode.g[i][j] / (root[i] * root[j]) + (leak if i == j else 0.0) for j in range(n)] for i in range(n)]
+        if n == 1:
+            rates, q = [s[0][0]], [[1.0]]
+        else:
+            rates, q = _symmetric(s[0][0], s[0][1], s[1][1])
+        self.rates = tuple(rate if abs(rate) > leak / 10 else leak for rate in rates)
+        self.to = tuple(tuple(q[i][k] * root[i] for i in range(n)) for k in range(n))
+        self.back = tuple(tuple(q[i][k] / root[i] for k in range(n)) for i in range(n))
+        self.source = tuple(sum(q[i][k] / root[i] * mode.source[i] for i in range(n)) for k in range(n))
+        self.current = tuple(sum(q[i][k] / root[i] * mode.current[i] for i in range(n)) for k in range(n))
+
+
+def _symmetric(a: float, b: float, d: float) -> tuple[list[float], list[list[float]]]:
+    """Eigenvalues and orthonormal eigenvectors (columns) of [[a, b], [b, d]], the small one without cancellation."""
+    if b == 0:
+        return [a, d], [[1.0, 0.0], [0.0, 1.0]]
+    angle = 0.5 * math.atan2(2 * b, a - d)
+    cos, sin = math.cos(angle), math.sin(angle)
+    large = (a + d) / 2 + math.hypot((a - d) / 2, b)
+    return [large, (a * d - b * b) / large if large else 0.0], [[cos, -sin], [sin, cos]]
+
+
+class Circuit:
+    """Modes by name over capacitors and a source; `start` names the mode that holds at a state."""
+
+    def __init__(
+        self, modes: dict[str, Mode], farads: Vector, source: Source, start: Callable[[Vector, float], str], scale_v: float
+    ) -> None:
+        self.modes, self.farads, self.source, self.start = modes, farads, source, start
+        self.slack = 1e-9 * max(scale_v, 1e-3)
+        self.bases: dict[str, Basis] = {}
+
+    def basis(self, key: str) -> Basis:
+        """The modes of decay of a mode, worked out once."""
+        if key not in self.bases:
+            self.bases[key] = Basis(self.modes[key], self.farads, self.source.period)
+        return self.bases[key]
+
+    def run(self, x: Vector, start: float, seconds: float) -> list[Segment]:
+        """The segments from a state at a time for so long; each holds its answer.
+
+        Raises InputError when the circuit switches more often than any real one.
+        """
+        key, t, end = self.start(x, self.source.at(start)), start, start + seconds
+        segments: list[Segment] = []
+        most = MOST_EVENTS * max(1.0, seconds / self.source.period)
+        still = 0
+        while t < end:
+            segment = Segment(key, self.modes[key], self.basis(key), self.source, t, x)
+            guard = segment.until(end - t, self.slack)
+            segments.append(segment)
+            if len(segments) > most:
+                raise InputError("circuit", "It switches too often to be followed: check its values.")
+            x, t = segment.x(segment.tau), t + segment.tau
+            if guard is None:
+                break
+            still = still + 1 if segment.tau == 0 else 0
+            key = guard.then if still < len(self.modes) else self.start(x, self.source.at(t))
+        return segments
+
+    def end(self, segments: list[Segment]) -> Vector:
+        """The state where segments end."""
+        return segments[-1].x(segments[-1].tau)
+
+    def slope(self, segments: list[Segment]) -> list[list[float]]:
+        """How the state at the end follows the state at the beginning: the product over the segments."""
+        n = len(self.farads)
+        product = [[float(i == j) for j in range(n)] for i in range(n)]
+        for segment in segments:
+            carry = segment.carry(self.basis(segment.key))
+            product = [[sum(carry[i][k] * product[k][j] for k in range(n)) for j in range(n)] for i in range(n)]
+        return product

@@ -1,0 +1,102 @@
+"""The periodic state of a circuit, and means over it."""
+
+from collections.abc import Callable, Sequence
+from typing import TypeVar
+
+from dusky_heron.core.circuit.engine import Circuit, Segment, Source, Vector
+from dusky_heron.core.errors import InputError
+
+Settled = TypeVar("Settled")
+AROUND = 60
+Matrix = tuple[Vector, ...]
+Form = tuple[Vector, float, float]  # a·x + b·v + c
+Instant = Callable[[Segment, Vector, float], Vector]
+ROUNDS = 60
+CLOSE, ROUGH = 1e-11, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
+TRUSTED = 0.3  # of the charge the rail gained may have come from the other capacitor
+
+
+def settle(circuit: Circuit, guess: Vector, highest: float, back: Matrix, *, halves: bool) -> tuple[Vector, list[Segment]]:
+    """The state that comes back after a cycle, and the segments of it.
+
+    Newton on the map of one cycle, or with `halves` of half a cycle, after which the state comes back through `back`. The last
+    voltage is the rail, the slow one: a cycle that raises it tells that it settles higher, one that lowers it that it settles
+    lower, and a step beyond what is known so is cut to the middle.
+    """
+    n, farads = len(guess), circuit.farads
+    seconds = circuit.source.period / (2 if halves else 1)
+    close = CLOSE * highest
+    low, high, x = 0.0, highest, guess
+    best: tuple[float, Vector, list[Segment]] | None = None
+    for _ in range(ROUNDS):
+        segments = circuit.run(x, 0.0, seconds)
+        end = circuit.end(segments)
+        end = tuple(sum(row[k] * end[k] for k in range(n)) for row in back)
+        miss = [end[i] - x[i] for i in range(n)]
+        size = max(abs(m) for m in miss)
+        if best is None or size < best[0]:
+            best = (size, x, segments)
+        if size <= close:
+            return x, segments
+        if n == 1 or farads[0] * abs(miss[0]) < TRUSTED * farads[-1] * abs(miss[-1]):  # its gain is not the other's loss
+            low, high = (max(low, x[-1]), high) if miss[-1] > 0 else (low, min(high, x[-1]))
+        carried = circuit.slope(segments)
+        slope = [[sum(row[k] * carried[k][j] for k in range(n)) for j in range(n)] for row in back]
+        step = _solve([[slope[i][j] - float(i == j) for j in range(n)] for i in range(n)], [-m for m in miss])
+        wanted = tuple(x[i] + step[i] for i in range(n)) if step else end
+        if not low <= wanted[-1] <= high:
+            wanted = (*end[:-1], (low + high) / 2)
+        x = wanted
+    size, x, segments = best if best else (0.0, guess, [])
+    if size > ROUGH * highest:
+        raise InputError("circuit", "It settles nowhere: check its values.")
+    return x, segments
+
+
+def _solve(a: list[list[float]], b: list[float]) -> Vector | None:
+    """The answer of one or two linear equations; None where there is none."""
+    if len(b) == 1:
+        return (b[0] / a[0][0],) if abs(a[0][0]) > 1e-14 else None
+    det = a[0][0] * a[1][1] - a[0][1] * a[1][0]
+    if abs(det) < 1e-16:
+        return None
+    return ((b[0] * a[1][1] - b[1] * a[0][1]) / det, (a[0][0] * b[1] - a[1][0] * b[0]) / det)
+
+
+def integrate(segments: Sequence[Segment], at: Instant, source: Source) -> tuple[Vector, float]:
+    """Means over segments of what a function tells of an instant, and how long they last."""
+    sums: list[float] = []
+    for segment in segments:
+        for tau, weight in segment.panels():
+            told = at(segment, segment.x(tau), source.at(segment.start + tau))
+            sums = sums or [0.0] * len(told)
+            for k, value in enumerate(told):
+                sums[k] += weight * value
+    seconds = sum(segment.tau for segment in segments)
+    return tuple(total / seconds for total in sums), seconds
+
+
+def extremes(segments: Sequence[Segment], form: Callable[[Segment], Form]) -> tuple[float, float]:
+    """The lowest and highest of a linear form of the voltages over segments."""
+    found = [segment.extremes(*form(segment)) for segment in segments if segment.tau > 0]
+    return min(low for low, _ in found), max(high for _, high in found)
+
+
+def around(solve: Callable[[float], tuple[Settled, float]], start_v: float, *, fixed: bool) -> Settled:
+    """Solve a circuit around a voltage until that voltage is what comes out, to 1e-6; at once when nothing depends on it.
+
+    Steps are plain, and by the secant once two have been taken, as long as that stays within a factor of two.
+    """
+    before: tuple[float, float] | None = None
+    volts = start_v
+    for _ in range(AROUND):
+        found, came_out = solve(volts)
+        off = came_out - volts
+        if fixed or abs(off) <= 1e-6 * max(abs(volts), 1e-6):
+            break
+        wanted = came_out
+        if before and before[1] != off:
+            secant = volts - off * (volts - before[0]) / (off - before[1])
+            wanted = secant if volts / 2 < secant < volts * 2 else came_out
+        before, volts = (volts, off), max(wanted, 1e-9)
+    return found

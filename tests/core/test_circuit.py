@@ -1,0 +1,188 @@
+"""Droppers and supplies: published formulas, balances of charge and power, and what must hold for any circuit."""
+
+import math
+import unittest
+from dataclasses import replace
+from typing import Any
+
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from dusky_heron.core.circuit import Load
+from dusky_heron.core.circuit import dropper as d
+from dusky_heron.core.circuit import rectifier as r
+from dusky_heron.core.errors import InputError
+
+DOSING = d.DropperCircuit("bridge", 230, 50, 680e-9, 100, 470e3, 470e-6, 24, 5, 0.7, Load(current_a=8e-3))
+ORGAN = r.ReservoirCircuit("full_wave", 300, 50, 150, 32e-6, 20, Load(resistance_ohm=4700))
+
+
+def logs(low: float, high: float) -> st.SearchStrategy[float]:
+    return st.floats(math.log(low), math.log(high)).map(math.exp)
+
+
+def loads(*, current: float, power: float, ohms: tuple[float, float]) -> st.SearchStrategy[Load]:
+    return st.builds(
+        Load, st.none() | logs(*ohms), st.just(0.0) | logs(current / 30, current), st.just(0.0) | logs(power / 30, power)
+    )
+
+
+USUAL = st.builds(
+    d.DropperCircuit, st.sampled_from(d.TOPOLOGIES), st.floats(100, 240), st.sampled_from([50.0, 60.0]), logs(100e-9, 3.3e-6),
+    logs(10, 1000), st.none() | logs(100e3, 2e6), logs(47e-6, 1e-3), st.sampled_from([None, 5.1, 12.0, 24.0, 48.0]), logs(1, 30),
+    st.sampled_from([0.0, 0.7]), loads(current=0.05, power=1, ohms=(200, 20e3)),
+)  # fmt: skip
+ABSURD = st.builds(
+    d.DropperCircuit, st.sampled_from(d.TOPOLOGIES), logs(1e-3, 1e5), logs(1e-2, 1e5), logs(1e-14, 1), logs(0.01, 1e9),
+    st.none() | logs(0.01, 1e12), logs(1e-14, 1), st.none() | st.just(0.0) | logs(1e-3, 1e5), logs(0.01, 1e9), logs(1e-3, 1e3),
+    loads(current=1e5, power=1e8, ohms=(0.01, 1e12)),
+)  # fmt: skip
+SUPPLIES = st.builds(
+    r.ReservoirCircuit, st.sampled_from(r.TOPOLOGIES), st.floats(6, 500), st.sampled_from([50.0, 60.0]), logs(0.1, 500),
+    logs(1e-6, 1e-2), st.sampled_from([0.0, 0.7, 20.0]), loads(current=0.3, power=50, ohms=(100, 1e5)),
+)  # fmt: skip
+
+
+class Droppers(unittest.TestCase):
+    """A capacitor in series with the mains sets the current."""
+
+    def test_clamp_currents_follow_the_charge_moved_each_cycle(self) -> None:
+        """4·f·C·(V̂ − Vo − 2Vf) = 40.8 mA, f·C·(2V̂ − Vo − 2Vf) = 21.3 mA, f·C·(2V̂ − Vz − Vf) = 21.3 mA; 1 Ω in series."""
+        peak = math.sqrt(2) * 230
+        for topology, charge in (
+            ("bridge", 4 * (peak - 24 - 1.4)), ("half_wave", 2 * peak - 24 - 1.4), ("half_wave_shunt", 2 * peak - 24 - 0.7),
+        ):  # fmt: skip
+            found = d.steady_state(replace(DOSING, topology=topology, series_ohm=1, clamp_ohm=0.01, bleed_ohm=None, load=Load()))
+            self.assertAlmostEqual(found.clamp_a / (50 * 680e-9 * charge), 1, delta=0.002)
+            self.assertAlmostEqual(found.available_a, found.clamp_a, delta=1e-4)
+
+    def test_a_low_power_factor_is_normal(self) -> None:
+        """680 nF on 230 V takes 49 mA, 11 VA, for a watt and a half."""
+        found = d.steady_state(DOSING)
+        self.assertAlmostEqual(found.input_a * 1000, 48.1, delta=0.5)
+        self.assertTrue(0.1 < found.power_factor < 0.15)
+        self.assertTrue(found.in_regulation)
+
+    def test_the_zener_is_hottest_at_standby_and_highest_mains(self) -> None:
+        states = [replace(DOSING, supply_v=230 * k, load=Load(current_a=a)) for k in (0.9, 1.1) for a in (34e-3, 8e-3)]
+        watts = [d.steady_state(state).clamp_w for state in states]
+        self.assertEqual(max(watts), watts[-1])
+        self.assertAlmostEqual(watts[-1] / (24 * (d.steady_state(states[-1]).available_a - 8e-3)), 1, delta=0.02)
+
+    @settings(max_examples=100)
+    @given(USUAL)
+    def test_powers_balance_and_the_state_comes_back(self, circuit: d.DropperCircuit) -> None:
+        found = d.steady_state(circuit)
+        lost = found.clamp_w + found.series_w + found.bleed_w + found.diode_w + found.load_w
+        self.assertLess(abs(found.input_w - lost), 1e-3 * max(lost, 1e-3 * found.apparent_va))
+        again = d.switch_load(circuit, circuit.load, circuit.load, 1 / circuit.supply_hz)
+        self.assertAlmostEqual(again.v[-1], again.v[0], delta=1e-6 * max(again.v[0], 1.0))
+
+    @settings(max_examples=200)
+    @given(ABSURD)
+    def test_any_values_give_an_answer_or_a_sentence(self, circuit: d.DropperCircuit) -> None:
+        try:
+            found = d.steady_state(circuit)
+        except InputError as error:
+            self.assertTrue(error.sentence)
+        else:
+            self.assertTrue(math.isfinite(found.output_v) and math.isfinite(found.input_a))
+
+    @settings(max_examples=60)
+    @given(USUAL, st.floats(1.05, 3))
+    def test_more_capacitance_never_lowers_the_rail(self, circuit: d.DropperCircuit, more: float) -> None:
+        assume(not circuit.load.power_w)
+        larger = replace(circuit, capacitance_f=circuit.capacitance_f * more)
+        self.assertGreaterEqual(d.steady_state(larger).output_v, d.steady_state(circuit).output_v * (1 - 1e-6))
+
+    def test_inrush_at_the_peak_empty_and_re_plugged(self) -> None:
+        """V̂/R = 325.3/100 = 3.25 A less what the diodes take; about twice that with V̂ left the other way round."""
+        peak = math.sqrt(2) * 230
+        self.assertAlmostEqual(d.switch_on(DOSING).peak_a, (peak - 1.4) / 100, places=6)
+        again = d.switch_on(DOSING, residual_v=-peak)
+        self.assertAlmostEqual(again.peak_a, (2 * peak - 1.4) / 100, places=6)
+        energy = 0.5 * 680e-9 * (2 * peak) ** 2  # about what the resistor turns into heat: I²t·R
+        self.assertAlmostEqual(again.i2t_a2s * 100 / energy, 1, delta=0.05)
+
+    def test_a_relay_pulls_in_from_the_smoothing_and_lets_go(self) -> None:
+        """480 nF at 207 V give 25.7 mA: standby is clamped, the valve's 34 mA drag the rail away within a second."""
+        weak = replace(DOSING, capacitance_f=480e-9, supply_v=207)
+        fall = d.switch_load(weak, Load(current_a=8e-3), Load(resistance_ohm=24 / 26e-3, current_a=8e-3), 1.0)
+        self.assertGreater(fall.v[0], 23.9)
+        self.assertLess(fall.v[-1], 19)
+        self.assertAlmostEqual(fall.t_s[-1], 1.0, delta=1e-3)
+
+
+class Backwards(unittest.TestCase):
+    """From a rail to the capacitance that explains it."""
+
+    @settings(max_examples=15)
+    @given(st.sampled_from(d.TOPOLOGIES), logs(150e-9, 2.2e-6), logs(500, 5e3), st.floats(100, 240))
+    def test_it_returns_what_was_put_in(self, topology: str, farads: float, ohms: float, volts: float) -> None:
+        circuit = replace(DOSING, topology=topology, capacitance_f=farads, supply_v=volts, clamp_v=None, load=Load(ohms))
+        rail = d.steady_state(circuit).output_v
+        found = d.infer_capacitance(replace(circuit, capacitance_f=1e-6), rail, error_v=0.02 * rail)
+        self.assertTrue(found.determinable)
+        self.assertAlmostEqual(found.capacitance_f / farads, 1, delta=0.01)
+        self.assertTrue(found.low_f < farads < found.high_f)
+
+    def test_a_clamped_rail_tells_a_lower_bound_only(self) -> None:
+        found = d.infer_capacitance(DOSING, 24.1, error_v=0.1)
+        self.assertEqual((found.capacitance_f, found.high_f, found.determinable), (None, None, False))
+        self.assertTrue(100e-9 < found.low_f < 160e-9)  # 8 mA at 24 V need 131 nF
+
+    def test_a_rail_nothing_explains_is_refused(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            d.infer_capacitance(replace(DOSING, clamp_v=None, load=Load(1000)), 5000)
+        self.assertEqual(caught.exception.field, "output_v")
+
+
+class Supplies(unittest.TestCase):
+    """Transformer-fed rectifiers with their reservoir."""
+
+    def test_ripple_is_near_what_a_load_takes_between_two_peaks(self) -> None:
+        """I/(2f·C) at most: 100 mA, 32 µF, 100 Hz: 31 V; the reservoir is charged for a part of that time."""
+        found = r.steady_state(replace(ORGAN, load=Load(current_a=0.1)))
+        self.assertTrue(0.6 * 31.25 < found.ripple_v < 31.25)
+
+    def test_a_light_load_leaves_the_peak(self) -> None:
+        for topology, volts in (("half_wave", 424.3 - 20), ("full_wave", 424.3 - 20), ("bridge", 424.3 - 40), ("doubler", 808.5)):
+            found = r.steady_state(replace(ORGAN, topology=topology, load=Load(10e6)))
+            self.assertAlmostEqual(found.output_v / volts, 1, delta=0.004)
+
+    def test_a_larger_reservoir_costs_peak_current_and_surge(self) -> None:
+        """32 to 100 µF on 150 Ω: the first peak stays (V̂ − Vd)/Rs = 2.7 A, its I²t grows with the charge."""
+        small, large = ORGAN, replace(ORGAN, reservoir_f=100e-6)
+        self.assertGreater(r.steady_state(large).peak_diode_a, r.steady_state(small).peak_diode_a)
+        for circuit in (small, large):
+            self.assertAlmostEqual(r.switch_on(circuit).peak_a, (300 * math.sqrt(2) - 20) / 150, places=6)
+        self.assertGreater(r.switch_on(large).i2t_a2s, 1.8 * r.switch_on(small).i2t_a2s)
+
+    @settings(max_examples=120)
+    @given(SUPPLIES)
+    def test_what_the_diodes_bring_the_load_takes(self, circuit: r.ReservoirCircuit) -> None:
+        found = r.steady_state(circuit)
+        self.assertTrue(found.valley_v <= found.output_v + 1e-9 <= found.valley_v + found.ripple_v + 2e-9)
+        self.assertLessEqual(found.output_v, (2 if circuit.topology == "doubler" else 1) * math.sqrt(2) * circuit.secondary_v)
+        self.assertLessEqual(found.rms_diode_a, found.peak_diode_a + 1e-12)
+
+
+class BadInput(unittest.TestCase):
+    """Each field out of its range is named."""
+
+    def test_fields(self) -> None:
+        for circuit, changes, solve in (
+            (DOSING, ("topology", "supply_v", "supply_hz", "capacitance_f", "series_ohm", "bleed_ohm", "smoothing_f", "clamp_v",
+                      "clamp_ohm", "diode_v"), d.steady_state),
+            (ORGAN, ("topology", "secondary_v", "supply_hz", "source_ohm", "reservoir_f", "diode_v"), r.steady_state),
+        ):  # fmt: skip
+            for field in changes:
+                for value in (-1.0, math.nan, math.inf):
+                    spoilt: Any = replace(circuit, **{field: "ring" if field == "topology" else value})
+                    with self.subTest(field), self.assertRaises(InputError) as caught:
+                        solve(spoilt)
+                    self.assertEqual(caught.exception.field, field)
+        for load in (Load(resistance_ohm=0), Load(current_a=-1), Load(power_w=math.nan), Load(knee_v=0)):
+            with self.assertRaises(InputError) as caught:
+                d.steady_state(replace(DOSING, load=load))
+            self.assertEqual(caught.exception.field, "load")
