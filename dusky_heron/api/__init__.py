@@ -9,6 +9,7 @@ from ninja.security import SessionAuth
 from dusky_heron.api import bench, problems
 from dusky_heron.asfound.router import router as asfound
 from dusky_heron.assessment.router import router as assessment
+from dusky_heron.circuits.router import router as circuits
 from dusky_heron.discharge.router import router as discharge
 from dusky_heron.instruments.router import router as instruments
 from dusky_heron.jobs.router import router as jobs
@@ -35,6 +36,6 @@ api = Api(
     docs_url=None,
     openapi_url=None,
 )
-for router in (workshops, instruments, stock, jobs, asfound, discharge, assessment, replacement, bench.router):
+for router in (workshops, instruments, stock, jobs, asfound, discharge, circuits, assessment, replacement, bench.router):
     api.add_router("", router)
 problems.install(api)

@@ -71,6 +71,7 @@ class Strangers(ApiTest):
                         "/api/limits",
                         "/api/common-terminal",
                         "/api/schools",
+                        "/api/dropper",
                         "/api/effects/limit",
                         "/api/effects/school",
                     ):

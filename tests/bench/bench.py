@@ -14,12 +14,15 @@ from django.test import Client, override_settings
 
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
+from dusky_heron.core.circuit import Load
+from dusky_heron.core.circuit.dropper import DropperCircuit, steady_state
+from dusky_heron.core.circuit.symptoms import symptom_band
 from dusky_heron.core.decay import fit
 from dusky_heron.core.discharge.limits import working_limit
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import Condition, Evidence, Position, Quantity, Reading, Role
+from dusky_heron.core.model import Condition, Evidence, LoadState, Position, Quantity, Reading, Role
 from dusky_heron.core.planning import plan_charge
 from dusky_heron.core.verdict import judge
 from dusky_heron.instruments.queries import core_resistors
@@ -48,6 +51,8 @@ BOARD = tuple(
     )
     for k in range(100)
 )
+DOSING = DropperCircuit("bridge", 230, 50, 680e-9, 100, 470e3, 470e-6, 24, 5, 0.7, Load(current_a=34e-3))
+STATES = (LoadState("standby", 8e-3), LoadState("valve on", 34e-3))
 WATTS, OHMS = (5, 10, 25, 50, 100), (47, 100, 220, 360, 470, 1000, 2200, 4700, 10_000, 47_000)
 THIRTY = tuple(
     Resistor(str(k), f"r{k}", OHMS[k % 10] * (1 + k / 100), 0.05, WATTS[k % 5], list(Construction)[k % 2], 500 + 100 * (k % 4))
@@ -91,6 +96,8 @@ class Bench(BrowserTest):
             "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
             "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
             "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
+            "dropper.steady_state": lambda: steady_state(DOSING),
+            "symptom_band, two states": lambda: symptom_band(DOSING, STATES),
             "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
         }
         self.table("The core", core, divide={"read_marking, mean of thirty": 30})

@@ -78,14 +78,6 @@ class Shots(BrowserTest):
         page.click("Flume pump drive")
         page.see("C6 can hold")
         self.shot("phone-discharge")
-        page.press("b")
-        page.see("Open jobs")
-        page.click("Kiosk popcorn oven")
-        page.see("C5 can hold")
-        page.press("e")
-        self.fall(start=2950, tau=1.05, step=0.5)
-        self.scroll_to("Watching it fall")
-        self.shot("phone-fall")
         page.size(*DESKTOP)
 
     def as_found_and_board(self) -> None:
@@ -112,6 +104,9 @@ class Shots(BrowserTest):
         page.open("/policy")
         page.see("Where practitioners disagree", "Limits of verdicts")
         self.shot("policy")
+        page.open("/dropper")
+        page.see("hold every load")
+        self.shot("dropper")
 
     def discharging(self) -> None:
         """The Discharge stage in its states: a fall that is watched, a proof."""

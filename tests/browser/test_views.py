@@ -29,6 +29,7 @@ class Views(BrowserTest):
             "/meters": "Blue hand meter",
             "/workshop": "T. Vell",
             "/policy": "34 V after 1 s",
+            "/dropper": "hold every load at 207 V",
             "/nowhere": "There is nothing here",
         }
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.engine import LEAK, Circuit, Guard, Mode, Segment, Source, Vector
 from dusky_heron.core.circuit.load import Load
-from dusky_heron.core.circuit.steady import around, extremes, integrate, settle
+from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle
 from dusky_heron.core.errors import InputError, Range
 
 TOPOLOGIES = ("half_wave", "half_wave_shunt", "bridge")
@@ -312,7 +312,7 @@ def steady_state(circuit: DropperCircuit) -> DropperState:
     mean = found.means
     lowest, highest = extremes(found.segments, lambda _: ((0.0, 1.0), 0.0, 0.0))
     apparent = circuit.supply_v * math.sqrt(max(mean[2], 0.0))
-    available = _available(circuit)
+    available = available_current(circuit)
     rail = circuit.rail_v
     return DropperState(
         output_v=mean[0],
@@ -373,21 +373,35 @@ def _settled(c: DropperCircuit) -> _Settled:
     guess = _guess(c)
     highest = 2.5 * c.source.peak_v + c.diode_v + 1e-3
 
-    def solve(around_v: float) -> tuple[_Settled, float]:
-        x, segments = settle(_circuit(c, around_v), guess, highest, back, halves=halves)
-        means, _ = integrate(segments, _powers(c, around_v), c.source)
-        found = _Settled(x, segments, means)
+    def solve(drawn: DropperCircuit, start: Vector, around_v: float) -> _Settled:
+        x, segments = settle(_circuit(drawn, around_v), start, highest, back, halves=halves)
+        means, _ = integrate(segments, _powers(drawn, around_v), c.source)
+        return _Settled(x, segments, means)
+
+    def plain(around_v: float) -> tuple[_Settled, float]:
+        found = solve(c, guess, around_v)
         return found, max(found.rail_rms, c.load.knee_v)
 
-    return around(solve, max(guess[1], c.load.knee_v), fixed=not c.load.power_w)
+    def near(load: Load, found: _Settled) -> tuple[_Settled, float]:
+        better = solve(replace(c, load=load), found.x, 0.0)
+        return better, better.means[0]
+
+    found = around(plain, max(guess[1], c.load.knee_v), fixed=not c.load.power_w)
+    return polished(c.load, found, near, found.means[0])
 
 
-def _available(c: DropperCircuit) -> float | None:
-    """Mean current into an ideal source where the clamp is: what a clamp without slope takes with no load."""
-    if c.clamp_v is None:
+def available_current(circuit: DropperCircuit) -> float | None:
+    """Mean current into an ideal source where the clamp is: what a clamp without slope takes with no load.
+
+    :param circuit: as drawn; its load and the slope of its clamp are not used
+    :returns: amperes; None without a clamp
+    :raises InputError: a value out of range
+    :source: circuit equations
+    """
+    circuit.check()
+    if circuit.clamp_v is None:
         return None
-    ideal = replace(c, load=Load(), clamp_ohm=OHMS.low)
-    return _settled(ideal).means[8]
+    return _settled(replace(circuit, load=Load(), clamp_ohm=OHMS.low)).means[8]
 
 
 def settled_state(circuit: DropperCircuit) -> Vector:

@@ -39,3 +39,21 @@ class Load:
         if not above_knee:
             return siemens + self.current_a / self.knee_v + self.power_w / self.knee_v**2, 0.0
         return siemens + self.power_w / max(around_v, self.knee_v) ** 2, self.current_a
+
+    def tangent(self, around_v: float) -> "Load":
+        """The same load with its constant power as the tangent around a voltage, which follows a ripple better."""
+        return TangentLoad(self.resistance_ohm, self.current_a, self.power_w, self.knee_v, around_v)
+
+
+@dataclass(frozen=True, slots=True)
+class TangentLoad(Load):
+    """A load whose constant power is a tangent: right near its voltage, and only there."""
+
+    tangent_v: float = 1.0
+
+    def line(self, *, above_knee: bool, around_v: float) -> tuple[float, float]:
+        """As a conductance, less that of the tangent, and a current."""
+        if not above_knee:
+            return Load.line(self, above_knee=False, around_v=around_v)
+        siemens = 1 / self.resistance_ohm if self.resistance_ohm else 0.0
+        return siemens - self.power_w / self.tangent_v**2, self.current_a + 2 * self.power_w / self.tangent_v

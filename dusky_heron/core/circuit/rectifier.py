@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.engine import Circuit, Guard, Mode, Segment, Source, Vector
 from dusky_heron.core.circuit.load import Load
-from dusky_heron.core.circuit.steady import around, extremes, integrate, settle
+from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle
 from dusky_heron.core.errors import InputError, Range
 
 TOPOLOGIES = ("full_wave", "half_wave", "bridge", "doubler")
@@ -167,12 +167,21 @@ def _settled(c: ReservoirCircuit) -> _Settled:
     back = ((1.0,),) if n == 1 else ((0.0, 1.0), (1.0, 0.0))  # half a cycle later the two of a doubler have changed places
     guess = (peak * 0.9,) * n
 
-    def solve(around_v: float) -> tuple[_Settled, float]:
-        x, segments = settle(_circuit(c, around_v), guess, peak + 1e-3, back, halves=halves)
-        means, _ = integrate(segments, _currents(c, around_v), c.source)
-        return _Settled(x, segments, means), math.sqrt(max(means[3], c.load.knee_v**2))
+    def solve(drawn: ReservoirCircuit, start: Vector, around_v: float) -> _Settled:
+        x, segments = settle(_circuit(drawn, around_v), start, peak + 1e-3, back, halves=halves)
+        means, _ = integrate(segments, _currents(drawn, around_v), c.source)
+        return _Settled(x, segments, means)
 
-    return around(solve, max(peak * 0.9 * n, c.load.knee_v), fixed=not c.load.power_w)
+    def plain(around_v: float) -> tuple[_Settled, float]:
+        found = solve(c, guess, around_v)
+        return found, math.sqrt(max(found.means[3], c.load.knee_v**2))
+
+    def near(load: Load, found: _Settled) -> tuple[_Settled, float]:
+        better = solve(replace(c, load=load), found.x, 0.0)
+        return better, better.means[0]
+
+    found = around(plain, max(peak * 0.9 * n, c.load.knee_v), fixed=not c.load.power_w)
+    return polished(c.load, found, near, found.means[0])
 
 
 def _output(segment: Segment) -> tuple[Vector, float, float]:

@@ -4,10 +4,12 @@ from collections.abc import Callable, Sequence
 from typing import TypeVar
 
 from dusky_heron.core.circuit.engine import Circuit, Segment, Source, Vector
+from dusky_heron.core.circuit.load import Load
 from dusky_heron.core.errors import InputError
 
 Settled = TypeVar("Settled")
 AROUND = 60
+POLISHES, FAR, NEAR_KNEE = 3, 0.1, 2.0  # rounds; share of the rail it may move; knees a rail must be above
 Matrix = tuple[Vector, ...]
 Form = tuple[Vector, float, float]  # a·x + b·v + c
 Instant = Callable[[Segment, Vector, float], Vector]
@@ -99,4 +101,19 @@ def around(solve: Callable[[float], tuple[Settled, float]], start_v: float, *, f
             secant = volts - off * (volts - before[0]) / (off - before[1])
             wanted = secant if volts / 2 < secant < volts * 2 else came_out
         before, volts = (volts, off), max(wanted, 1e-9)
+    return found
+
+
+def polished(load: Load, found: Settled, solve: Callable[[Load, Settled], tuple[Settled, float]], rail_v: float) -> Settled:
+    """What was found with constant power as a resistor, again with its tangent there; as it was where that leads elsewhere."""
+    if not load.power_w or rail_v < NEAR_KNEE * load.knee_v:
+        return found
+    for _ in range(POLISHES):
+        try:
+            better, volts = solve(load.tangent(rail_v), found)
+        except InputError:
+            return found
+        if abs(volts - rail_v) > FAR * rail_v:
+            return found
+        found, rail_v = better, volts
     return found

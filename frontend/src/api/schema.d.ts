@@ -764,6 +764,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dropper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dropper
+         * @description What a dropper as typed gives and loses, and what is seen as its capacitance falls.
+         */
+        get: operations["dusky_heron_circuits_router_dropper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/dropper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Start
+         * @description The bench with the values of a position in it.
+         */
+        get: operations["dusky_heron_circuits_router_start"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/assessment": {
         parameters: {
             query?: never;
@@ -2890,6 +2930,133 @@ export interface components {
              * @default []
              */
             checks: components["schemas"]["LimitCheckOut"][];
+        };
+        /**
+         * DropperIn
+         * @description A dropper as drawn, values as typed; what it feeds, a line for each state.
+         */
+        DropperIn: {
+            /** @default bridge */
+            topology: components["schemas"]["Topology"];
+            /**
+             * Supply Voltage
+             * @default 230 V
+             */
+            supply_voltage: string;
+            /**
+             * Supply Frequency
+             * @default 50 Hz
+             */
+            supply_frequency: string;
+            /**
+             * Capacitance
+             * @default 680 nF
+             */
+            capacitance: string;
+            /**
+             * Series
+             * @default 100 Ω
+             */
+            series: string;
+            /**
+             * Bleed
+             * @default 470 kΩ
+             */
+            bleed: string;
+            /**
+             * Smoothing
+             * @default 470 µF
+             */
+            smoothing: string;
+            /**
+             * Clamp
+             * @default 24 V
+             */
+            clamp: string;
+            /**
+             * Loads
+             * @default
+             */
+            loads: string;
+        };
+        /**
+         * DropperOut
+         * @description What a dropper gives and loses; the rows by mains voltage, lowest first.
+         */
+        DropperOut: {
+            available: components["schemas"]["Figure"];
+            available_low: components["schemas"]["Figure"];
+            zener: components["schemas"]["Figure"];
+            series: components["schemas"]["Figure"];
+            current: components["schemas"]["Figure"];
+            /** Power Factor */
+            power_factor: number;
+            inrush: components["schemas"]["Figure"];
+            inrush_again: components["schemas"]["Figure"];
+            /** Rows */
+            rows: components["schemas"]["MainsOut"][];
+            capacitance: components["schemas"]["MarkOut"];
+            /** Caution */
+            caution: string;
+            /** Netlist */
+            netlist: string;
+        };
+        /**
+         * MainsOut
+         * @description What is seen at one mains voltage.
+         */
+        MainsOut: {
+            supply: components["schemas"]["Figure"];
+            /** Zones */
+            zones: components["schemas"]["SymptomOut"][];
+            /** States */
+            states: components["schemas"]["StateOut"][];
+        };
+        /**
+         * MarkOut
+         * @description A capacitance on the band, as a share of its length.
+         */
+        MarkOut: {
+            figure: components["schemas"]["Figure"];
+            /** At */
+            at: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * StateOut
+         * @description One load state at one mains voltage.
+         */
+        StateOut: {
+            /** Name */
+            name: string;
+            rail: components["schemas"]["Figure"];
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * SymptomOut
+         * @description A stretch of capacitance and what is seen there, as shares of the band; `edge` is its upper end.
+         */
+        SymptomOut: {
+            /** Says */
+            says: string;
+            /** Start */
+            start: number;
+            /** Width */
+            width: number;
+            edge: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * DropperStart
+         * @description The bench with the values of a position in it.
+         */
+        DropperStart: {
+            given: components["schemas"]["DropperIn"];
+            read: components["schemas"]["Figure"] | null;
+            marked: components["schemas"]["Figure"];
         };
         /**
          * AskOut
@@ -5167,6 +5334,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PinsOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_dropper: {
+        parameters: {
+            query?: {
+                topology?: "bridge" | "half_wave" | "half_wave_shunt";
+                supply_voltage?: string;
+                supply_frequency?: string;
+                capacitance?: string;
+                series?: string;
+                bleed?: string;
+                smoothing?: string;
+                clamp?: string;
+                loads?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropperOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropperStart"];
                 };
             };
             /** @description What is wrong */

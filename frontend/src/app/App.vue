@@ -27,7 +27,7 @@ useShortcuts({
   ...Object.fromEntries(NAV.map((item) => [item.key, () => void router.push(item.to)])),
   '?': () => (keysShown.value = true),
 })
-const here = computed(() => ({ job: 'bench', policy: 'workshop' })[String(route.name)] ?? route.name)
+const here = computed(() => ({ job: 'bench', policy: 'workshop', dropper: 'bench' })[String(route.name)] ?? route.name)
 </script>
 
 <template>

@@ -33,6 +33,12 @@ export const router = createRouter({
       meta: { title: 'Workshop' },
     },
     {
+      path: '/dropper',
+      name: 'dropper',
+      component: () => import('@/features/circuits/DropperView.vue'),
+      meta: { title: 'Dropper bench' },
+    },
+    {
       path: '/policy',
       name: 'policy',
       component: () => import('@/features/workshop/PolicyView.vue'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -23,6 +23,7 @@ import WaysPanel from './WaysPanel.vue'
 import { useAssessment } from './queries'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
+const DropperPanel = defineAsyncComponent(() => import('@/features/circuits/DropperPanel.vue'))
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const router = useRouter()
 const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
@@ -101,6 +102,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         <CommonPanel />
       </FoldSection>
       <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
+      <DropperPanel v-if="position.role === 'dropper'" :position-id="position.id" />
       <BatchPanel v-if="replaceable" :position-id="position.id" />
       <ReadingsTable :readings="known.readings" :parts="known.part_names" />
     </template>

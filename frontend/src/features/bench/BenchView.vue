@@ -24,7 +24,12 @@ useShortcuts({ j: () => (opening.value = true) })
       The bench is empty. Open a job for the first piece of equipment, or type a marking above.
     </p>
     <p v-else-if="error" class="px-5" role="alert">{{ error.message }}</p>
-    <div class="px-5 pt-5"><ActionButton primary hint="j" @click="opening = true">New job</ActionButton></div>
+    <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5">
+      <ActionButton primary hint="j" @click="opening = true">New job</ActionButton>
+      <RouterLink class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4" to="/dropper"
+        >Dropper bench, without a job</RouterLink
+      >
+    </div>
     <NewJobDialog v-if="opening" @close="opening = false" />
   </main>
 </template>
