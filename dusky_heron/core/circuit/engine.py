@@ -12,6 +12,7 @@ from typing import NamedTuple
 from dusky_heron.core.errors import InputError
 
 Vector = tuple[float, ...]
+Part = tuple[float, float, float, float, float]  # of two exponentials, sine, cosine and a constant
 LEAK = 1e-7  # share of a charge that leaks in a cycle: small beside any figure asked for, and no mode is without decay
 GRID = 16  # looks a cycle; a guard that rises and falls between two is found by its peak
 MOST_EVENTS = 400  # switchings a cycle
@@ -62,45 +63,50 @@ class Source:
 
 
 class Segment:
-    """The answer of one mode from a state at a time, until it switches."""
+    """The answer of one mode from a state at a time, until it switches.
 
-    __slots__ = ("_back", "_constant", "_lead", "_rates", "_sine", "key", "mode", "omega", "peak", "start", "tau")
+    Each voltage is a·e^(−rτ) + b·e^(−qτ) + constant + sine + cosine; a circuit of one capacitor leaves b at zero.
+    """
+
+    __slots__ = ("_parts", "_rates", "key", "mode", "omega", "peak", "start", "tau")
 
     def __init__(self, key: str, mode: Mode, basis: "Basis", source: Source, start: float, x: Vector) -> None:
         self.key, self.mode, self.start, self.tau = key, mode, start, 0.0
         self.omega, self.peak = source.omega, source.peak_v
-        self._rates, self._back = basis.rates, basis.back
         angle = self.omega * start
         sin, cos = math.sin(angle), math.cos(angle)
-        lead, constant, sine = [], [], []
+        answers = []
         for k, rate in enumerate(basis.rates):
             drive = basis.source[k] * self.peak / (rate * rate + self.omega * self.omega)
             along, across = drive * rate, -drive * self.omega
             rest = basis.current[k] / rate
-            y = sum(basis.to[k][i] * x[i] for i in range(len(x)))
-            lead.append(y - rest - along * sin - across * cos)
-            constant.append(rest)
-            sine.append((along, across))
-        self._lead, self._constant, self._sine = lead, constant, sine
+            to = basis.to[k]
+            y = to[0] * x[0] + to[1] * x[1] if len(x) == 2 else to[0] * x[0]
+            answers.append((y - rest - along * sin - across * cos, rest, along, across))
+        if len(x) == 1:
+            (lead, rest, along, across), share = answers[0], basis.back[0][0]
+            self._rates = (basis.rates[0], 0.0)
+            self._parts: tuple[Part, ...] = ((share * lead, 0.0, share * along, share * across, share * rest),)
+            return
+        (l0, k0, s0, c0), (l1, k1, s1, c1) = answers
+        self._rates = (basis.rates[0], basis.rates[1])
+        self._parts = tuple((p * l0, q * l1, p * s0 + q * s1, p * c0 + q * c1, p * k0 + q * k1) for p, q in basis.back)
 
     def x(self, tau: float) -> Vector:
         """The capacitor voltages a time after the beginning."""
         angle = self.omega * (self.start + tau)
         sin, cos = math.sin(angle), math.cos(angle)
-        y = [
-            self._lead[k] * math.exp(-rate * tau) + self._constant[k] + self._sine[k][0] * sin + self._sine[k][1] * cos
-            for k, rate in enumerate(self._rates)
-        ]
-        return tuple(sum(row[k] * y[k] for k in range(len(y))) for row in self._back)
+        slow, fast = math.exp(-self._rates[0] * tau), math.exp(-self._rates[1] * tau)
+        return tuple([a * slow + b * fast + s * sin + q * cos + k for a, b, s, q, k in self._parts])
 
-    def form(self, a: Vector, b: float, c: float) -> tuple[list[float], float, float, float]:
+    def form(self, a: Vector, b: float, c: float) -> Part:
         """A linear form over this segment: weights of the exponentials, of sine and cosine, and a constant."""
-        n = len(self._rates)
-        weight = [sum(a[i] * self._back[i][k] for i in range(n)) for k in range(n)]
-        lead = [weight[k] * self._lead[k] for k in range(n)]
-        sin = b * self.peak + sum(weight[k] * self._sine[k][0] for k in range(n))
-        cos = sum(weight[k] * self._sine[k][1] for k in range(n))
-        return lead, sin, cos, c + sum(weight[k] * self._constant[k] for k in range(n))
+        if len(a) == 1:
+            ((p, _, s, r, k),) = self._parts
+            return a[0] * p, 0.0, b * self.peak + a[0] * s, a[0] * r, c + a[0] * k
+        (p0, q0, s0, r0, k0), (p1, q1, s1, r1, k1) = self._parts
+        u, w = a
+        return u * p0 + w * p1, u * q0 + w * q1, b * self.peak + u * s0 + w * s1, u * r0 + w * r1, c + u * k0 + w * k1
 
     def until(self, longest: float, slack: float) -> Guard | None:
         """Find the first guard that rises above zero within a time; set how long the segment lasts."""
@@ -110,11 +116,8 @@ class Segment:
         def values(tau: float) -> list[float]:
             angle = omega * (start + tau)
             sin, cos = math.sin(angle), math.cos(angle)
-            fall = [math.exp(-rate * tau) for rate in rates]
-            return [
-                s * sin + q * cos + c + (lead[0] * fall[0] if len(lead) == 1 else lead[0] * fall[0] + lead[1] * fall[1])
-                for lead, s, q, c in forms
-            ]
+            slow, fast = math.exp(-rates[0] * tau), math.exp(-rates[1] * tau)
+            return [a * slow + b * fast + s * sin + q * cos + c for a, b, s, q, c in forms]
 
         first = values(0.0)
         for index, value in enumerate(first):
@@ -140,7 +143,7 @@ class Segment:
 
     def _first(
         self,
-        forms: Sequence[tuple[list[float], float, float, float]],
+        forms: Sequence[Part],
         before: list[float],
         last: list[float],
         here: list[float],
@@ -164,19 +167,17 @@ class Segment:
                 best = (index, tau)
         return best
 
-    def _value(self, form: tuple[list[float], float, float, float], tau: float) -> tuple[float, float]:
+    def _value(self, form: Part, tau: float) -> tuple[float, float]:
         """A form and its slope at a time."""
-        lead, s, q, c = form
+        a, b, s, q, c = form
         angle = self.omega * (self.start + tau)
         sin, cos = math.sin(angle), math.cos(angle)
-        value, slope = s * sin + q * cos + c, self.omega * (s * cos - q * sin)
-        for weight, rate in zip(lead, self._rates, strict=True):
-            part = weight * math.exp(-rate * tau)
-            value += part
-            slope -= rate * part
+        first, second = a * math.exp(-self._rates[0] * tau), b * math.exp(-self._rates[1] * tau)
+        value = first + second + s * sin + q * cos + c
+        slope = self.omega * (s * cos - q * sin) - self._rates[0] * first - self._rates[1] * second
         return value, slope
 
-    def _peak(self, form: tuple[list[float], float, float, float], low: float, high: float) -> float:
+    def _peak(self, form: Part, low: float, high: float) -> float:
         for _ in range(60):
             middle = (low + high) / 2
             if self._value(form, middle)[1] > 0:
@@ -187,7 +188,7 @@ class Segment:
                 break
         return (low + high) / 2
 
-    def _root(self, form: tuple[list[float], float, float, float], low: float, high: float) -> float:
+    def _root(self, form: Part, low: float, high: float) -> float:
         """Where a form crosses zero upwards: Newton, held between its ends."""
         tau = high
         close = CLOSE * math.pi / self.omega
@@ -219,15 +220,19 @@ class Segment:
             if before > 0 > after:
                 high = max(high, self._value(form, self._peak(form, times[k], times[k + 1]))[0])
             elif before < 0 < after:
-                turned = ([-weight for weight in form[0]], -form[1], -form[2], -form[3])
+                a0, b0, s0, q0, c0 = form
+                turned = (-a0, -b0, -s0, -q0, -c0)
                 low = min(low, self._value(form, self._peak(turned, times[k], times[k + 1]))[0])
         return low, high
 
     def carry(self, basis: "Basis") -> tuple[Vector, ...]:
         """How a small change of the state at its beginning stands at its end."""
-        fall = [math.exp(-rate * self.tau) for rate in self._rates]
-        n = len(fall)
-        return tuple(tuple(sum(self._back[i][k] * fall[k] * basis.to[k][j] for k in range(n)) for j in range(n)) for i in range(n))
+        slow = math.exp(-basis.rates[0] * self.tau)
+        if len(basis.rates) == 1:
+            return ((basis.back[0][0] * slow * basis.to[0][0],),)
+        fast = math.exp(-basis.rates[1] * self.tau)
+        to0, to1 = basis.to
+        return tuple((p * slow * to0[0] + q * fast * to1[0], p * slow * to0[1] + q * fast * to1[1]) for p, q in basis.back)
 
     def panels(self) -> Iterator[tuple[float, float]]:
         """Times and weights by which an integral over the segment is summed, dense where it begins fast."""
