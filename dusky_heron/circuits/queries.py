@@ -5,12 +5,25 @@ from dataclasses import replace
 from uuid import UUID
 
 from dusky_heron.assessment.queries import evidence
-from dusky_heron.circuits.schemas import DropperIn, DropperOut, DropperStart, MainsOut, MarkOut, StateOut, SymptomOut
-from dusky_heron.core.circuit import Load
+from dusky_heron.circuits.schemas import (
+    DropperIn,
+    DropperOut,
+    DropperStart,
+    HeldOut,
+    MainsOut,
+    MarkOut,
+    RectifierOption,
+    StateOut,
+    SupplyFigures,
+    SupplyIn,
+    SupplyOut,
+    SymptomOut,
+)
+from dusky_heron.core.circuit import Load, growing, rectifier
 from dusky_heron.core.circuit import dropper as core
-from dusky_heron.core.circuit.netlist import dropper_netlist
+from dusky_heron.core.circuit.netlist import dropper_netlist, reservoir_netlist
 from dusky_heron.core.circuit.symptoms import MAINS, SymptomRow, symptom_band
-from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE
+from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, Range
 from dusky_heron.core.model import LoadState
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.verdict.dropper_balance import read_loads
@@ -23,6 +36,7 @@ CAUTION = (
     "Everything behind a dropper is at mains potential, the low-voltage side too: isolating transformer, nothing earthed, "
     "qualified persons only."
 )
+LOAD = Range("Load", 0.0, 1e4, "A")
 MARGIN = 1.25  # of the largest capacitance that is drawn
 
 
@@ -111,3 +125,48 @@ def _row(circuit: core.DropperCircuit, row: SymptomRow, states: tuple[LoadState,
         settled = core.steady_state(_feeding(replace(circuit, supply_v=row.supply_v), state))
         found.append(StateOut(name=state.name, rail=Figure.of(settled.output_v, "V"), holds=settled.in_regulation))
     return MainsOut(supply=Figure.of(row.supply_v, "V"), zones=zones, states=found)
+
+
+def supply(data: SupplyIn) -> SupplyOut:
+    """A transformer-fed supply, as it is and with the grown reservoir. No statement."""
+    kept = growing.find_rectifier(data.rectifier)
+    secondary = parse_quantity(data.secondary, "V", SUPPLY_VOLTAGE, field="secondary")
+    mains = parse_quantity(data.mains, "V", SUPPLY_VOLTAGE, field="mains")
+    windings = (
+        parse_quantity(data.secondary_winding, "Ω", rectifier.OHMS, field="secondary_winding"),
+        parse_quantity(data.primary_winding, "Ω", rectifier.OHMS, field="primary_winding"),
+    )
+    now = rectifier.ReservoirCircuit(
+        topology=data.topology,
+        secondary_v=secondary,
+        supply_hz=parse_quantity(data.supply_frequency, "Hz", SUPPLY_FREQUENCY, field="supply_frequency"),
+        source_ohm=growing.source_resistance(*windings, secondary / mains),
+        reservoir_f=parse_quantity(data.reservoir, "F", CAPACITANCE, field="reservoir"),
+        diode_v=parse_quantity(data.drop, "V", VOLTAGE, field="drop"),
+        load=Load(current_a=parse_quantity(data.load, "A", LOAD, field="load")),
+    )
+    grown = None
+    if data.grown:
+        grown = replace(now, reservoir_f=parse_quantity(data.grown, "F", CAPACITANCE, field="grown"))
+    return SupplyOut(
+        source=Figure.of(now.source_ohm, "Ω"),
+        now=_figures(now, kept),
+        grown=_figures(grown, kept) if grown else None,
+        rectifiers=[RectifierOption(id=r.id, title=r.title) for r in growing.rectifiers().values()],
+        limits_source=growing.SOURCE,
+        netlist=reservoir_netlist(now),
+    )
+
+
+def _figures(circuit: rectifier.ReservoirCircuit, kept: growing.Rectifier) -> SupplyFigures:
+    found = rectifier.steady_state(circuit)
+    return SupplyFigures(
+        reservoir=Figure.of(circuit.reservoir_f, "F"),
+        output=Figure.of(found.output_v, "V"),
+        ripple=Figure.of(found.ripple_v, "V"),
+        peak_diode=Figure.of(found.peak_diode_a, "A"),
+        rms_diode=Figure.of(found.rms_diode_a, "A"),
+        capacitor=Figure.of(found.capacitor_rms_a, "A"),
+        surge=Figure.of(rectifier.switch_on(circuit).peak_a, "A"),
+        held=[HeldOut.from_row(h) for h in growing.held_against(circuit, kept)],
+    )

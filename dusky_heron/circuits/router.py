@@ -1,4 +1,4 @@
-"""The dropper bench over HTTP."""
+"""The dropper bench and the supply bench over HTTP."""
 
 from uuid import UUID
 
@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from dusky_heron.circuits import queries
-from dusky_heron.circuits.schemas import DropperIn, DropperOut, DropperStart
+from dusky_heron.circuits.schemas import DropperIn, DropperOut, DropperStart, SupplyIn, SupplyOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["circuits"])
@@ -22,3 +22,9 @@ def dropper(request: HttpRequest, data: Query[DropperIn]) -> DropperOut:  # noqa
 def start(request: HttpRequest, position_id: UUID) -> DropperStart:
     """The bench with the values of a position in it."""
     return queries.start(actor_of(request), position_id)
+
+
+@router.get("supply", response=SupplyOut)
+def supply(request: HttpRequest, data: Query[SupplyIn]) -> SupplyOut:  # noqa: ARG001 - signed in by the API
+    """What a transformer-fed supply gives, and whether its reservoir may grow."""
+    return queries.supply(data)

@@ -1,5 +1,7 @@
 """The dropper bench, from outside."""
 
+from typing import Literal
+
 from dusky_heron.core.model import Topology
 from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Note, Typed
@@ -76,3 +78,57 @@ class DropperStart(Schema):
     given: DropperIn
     read: Figure | None
     marked: Figure
+
+
+class SupplyIn(Schema):
+    """A transformer-fed supply as typed; of a centre tap volts and winding of each half."""
+
+    topology: Literal["full_wave", "half_wave", "bridge", "doubler"] = "full_wave"
+    rectifier: Typed = "other"
+    mains: Typed = "230 V"
+    supply_frequency: Typed = "50 Hz"
+    secondary: Typed = "300 V"
+    secondary_winding: Typed = "85 Ω"
+    primary_winding: Typed = "20 Ω"
+    drop: Typed = "20 V"
+    reservoir: Typed = "32 µF"
+    grown: Typed = ""
+    load: Typed = "75 mA"
+
+
+class SupplyFigures(Schema):
+    """A supply with one reservoir, and what its rectifier stands."""
+
+    reservoir: Figure
+    output: Figure
+    ripple: Figure
+    peak_diode: Figure
+    rms_diode: Figure
+    capacitor: Figure
+    surge: Figure
+    held: list["HeldOut"]
+
+
+class HeldOut(Schema):
+    """One limit of the rectifier."""
+
+    sentence: str
+    holds: bool
+
+
+class RectifierOption(Schema):
+    """A rectifier whose usual limits are kept."""
+
+    id: str
+    title: str
+
+
+class SupplyOut(Schema):
+    """A supply as it is and, where one is typed, with the grown reservoir."""
+
+    source: Figure
+    now: SupplyFigures
+    grown: SupplyFigures | None
+    rectifiers: list[RectifierOption]
+    limits_source: str
+    netlist: str

@@ -72,6 +72,7 @@ class Strangers(ApiTest):
                         "/api/common-terminal",
                         "/api/schools",
                         "/api/dropper",
+                        "/api/supply",
                         "/api/effects/limit",
                         "/api/effects/school",
                     ):

@@ -47,3 +47,33 @@ class Dropper(ApiTest):
         self.assertEqual(start["given"]["loads"], "standby 8 mA\nvalve on 34 mA")
         self.post(f"{path}/readings", {"value": "600n", "meter_id": self.meter_id()})
         self.assertEqual(self.get(f"{path}/dropper")["given"]["capacitance"], "600 nF")
+
+
+class Supply(ApiTest):
+    """The organ's supply: 300-0-300 V, a GZ34 and 32 µF."""
+
+    def ask(self, status: int = 200, **changed: str):  # type: ignore[no-untyped-def]
+        typed = {"rectifier": "valve_gz34", "reservoir": "32 µF", "grown": "100 µF"} | changed
+        return self.get(f"supply?{urlencode(typed)}", status)
+
+    def test_growing_beyond_the_rectifier_is_refused_with_the_reason(self) -> None:
+        """Source 85 + 20 · (300/230)² = 119 Ω; the first peak is (424.3 − 20)/119 = 3.4 A whatever the reservoir."""
+        found = self.ask()
+        self.assertAlmostEqual(found["source"]["value"], 119.0, delta=0.1)
+        self.assertAlmostEqual(found["now"]["surge"]["value"], 3.397, delta=0.01)
+        self.assertTrue(found["now"]["held"][0]["holds"])
+        self.assertFalse(found["grown"]["held"][0]["holds"])
+        self.assertIn("more than the 60 µF", found["grown"]["held"][0]["sentence"])
+        self.assertLess(found["grown"]["ripple"]["value"], found["now"]["ripple"]["value"] / 2.5)
+        self.assertGreater(found["grown"]["peak_diode"]["value"], found["now"]["peak_diode"]["value"])
+        self.assertIn("to be confirmed", found["limits_source"])
+        self.assertIsNone(self.ask(grown="")["grown"])
+
+    def test_each_value_is_refused_at_its_field(self) -> None:
+        for field, value in (
+            ("topology", "ring"), ("rectifier", "lamp"), ("mains", "0"), ("secondary", "many"), ("secondary_winding", "0"),
+            ("primary_winding", "-1"), ("drop", "x"), ("reservoir", "32"), ("grown", "100"), ("load", "much"),
+            ("supply_frequency", "fast"),
+        ):  # fmt: skip
+            with self.subTest(field):
+                self.assertEqual(self.ask(422, **{field: value})["errors"][0]["field"], field)

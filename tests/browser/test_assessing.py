@@ -79,6 +79,21 @@ class Demo(BrowserTest):
         page.until(lambda: "falls away" not in page.text())
         self.assert_axe_clean("dropper bench")
 
+    def test_growing_the_organs_reservoir_is_refused_with_the_reason(self) -> None:
+        page = self.sign_in()
+        page.click("Organ relay supply")
+        page.see("All at a glance")
+        page.press("4")
+        page.see("Replace C1")
+        page.focus_by_tab("Supply bench")
+        page.press(Keys.ENTER)
+        page.see("32 µF is within the 60 µF a valve GZ34 allows.")
+        page.fill("Grown to", "100")
+        page.see("Capacitance needs its unit")
+        page.fill("Grown to", "100u")
+        page.see("100 µF is more than the 60 µF a valve GZ34 allows: the surge at switch-on and the peaks shorten its life")
+        self.assert_axe_clean("supply bench")
+
     def test_live_work_is_flagged(self) -> None:
         page = self.sign_in()
         page.click("Wave-pool circulation pump")

@@ -30,6 +30,7 @@ class Views(BrowserTest):
             "/workshop": "T. Vell",
             "/policy": "34 V after 1 s",
             "/dropper": "hold every load at 207 V",
+            "/supply": "surge, switched on at the peak",
             "/nowhere": "There is nothing here",
         }
 

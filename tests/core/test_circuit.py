@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit import dropper as d
 from dusky_heron.core.circuit import rectifier as r
+from dusky_heron.core.circuit.growing import find_rectifier, held_against, source_resistance
 from dusky_heron.core.circuit.symptoms import needed_capacitance, symptom_band
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import LoadState
@@ -218,3 +219,32 @@ class Symptoms(unittest.TestCase):
 
     def test_a_clamp_above_the_mains_is_never_reached(self) -> None:
         self.assertIsNone(needed_capacitance(replace(DOSING, clamp_v=400), 1e-3))
+
+
+class Growing(unittest.TestCase):
+    """Whether a rectifier stands a larger reservoir."""
+
+    def test_a_valve_has_a_largest_reservoir(self) -> None:
+        """GZ34: 60 µF. 32 µF stand in it, 60 do, 100 do not; a 5Y3-GT stands 20."""
+        for farads, rectifier_id, holds in (
+            (32e-6, "valve_gz34", True), (60e-6, "valve_gz34", True), (100e-6, "valve_gz34", False), (32e-6, "valve_5y3gt", False),
+        ):  # fmt: skip
+            (held,) = held_against(replace(ORGAN, reservoir_f=farads), find_rectifier(rectifier_id))
+            self.assertEqual(held.holds, holds, held.sentence)
+        (refused,) = held_against(replace(ORGAN, reservoir_f=100e-6), find_rectifier("valve_gz34"))
+        self.assertIn("100 µF is more than the 60 µF a valve GZ34 allows", refused.sentence)
+
+    def test_silicon_has_a_surge(self) -> None:
+        """(424 − 0.7) V over 10 Ω is 42 A at the first instant: more than the 30 A of a small diode, within 100 A."""
+        stiff = replace(ORGAN, source_ohm=10, diode_v=0.7, reservoir_f=470e-6)
+        self.assertFalse(held_against(stiff, find_rectifier("silicon_1a"))[0].holds)
+        self.assertTrue(held_against(stiff, find_rectifier("silicon_3a"))[0].holds)
+
+    def test_what_is_not_known_is_said(self) -> None:
+        (held,) = held_against(ORGAN, find_rectifier("other"))
+        self.assertIn("data sheet", held.sentence)
+        with self.assertRaises(InputError):
+            find_rectifier("ring")
+
+    def test_source_resistance_is_referred_by_the_square_of_the_turns(self) -> None:
+        self.assertAlmostEqual(source_resistance(85, 20, 300 / 230), 85 + 20 * 1.7013, places=2)

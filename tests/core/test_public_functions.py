@@ -44,6 +44,7 @@ CONTRACT = {
     "dusky_heron.core.circuit.dropper": ["steady_state", "switch_load", "switch_on", "infer_capacitance", "available_current"],
     "dusky_heron.core.circuit.rectifier": ["steady_state", "switch_on"],
     "dusky_heron.core.circuit.symptoms": ["needed_capacitance", "symptom_band"],
+    "dusky_heron.core.circuit.growing": ["rectifiers", "held_against", "source_resistance"],
     "dusky_heron.core.circuit.netlist": ["dropper_netlist", "reservoir_netlist"],
     "dusky_heron.core.verdict": ["judge"],
     "dusky_heron.core.verdict.registry": ["verdict_limits", "read_limit_value"],

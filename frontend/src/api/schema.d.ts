@@ -804,6 +804,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Supply
+         * @description What a transformer-fed supply gives, and whether its reservoir may grow.
+         */
+        get: operations["dusky_heron_circuits_router_supply"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/assessment": {
         parameters: {
             query?: never;
@@ -3057,6 +3077,118 @@ export interface components {
             given: components["schemas"]["DropperIn"];
             read: components["schemas"]["Figure"] | null;
             marked: components["schemas"]["Figure"];
+        };
+        /**
+         * SupplyIn
+         * @description A transformer-fed supply as typed; of a centre tap volts and winding of each half.
+         */
+        SupplyIn: {
+            /**
+             * Topology
+             * @default full_wave
+             * @enum {string}
+             */
+            topology: "full_wave" | "half_wave" | "bridge" | "doubler";
+            /**
+             * Rectifier
+             * @default other
+             */
+            rectifier: string;
+            /**
+             * Mains
+             * @default 230 V
+             */
+            mains: string;
+            /**
+             * Supply Frequency
+             * @default 50 Hz
+             */
+            supply_frequency: string;
+            /**
+             * Secondary
+             * @default 300 V
+             */
+            secondary: string;
+            /**
+             * Secondary Winding
+             * @default 85 Ω
+             */
+            secondary_winding: string;
+            /**
+             * Primary Winding
+             * @default 20 Ω
+             */
+            primary_winding: string;
+            /**
+             * Drop
+             * @default 20 V
+             */
+            drop: string;
+            /**
+             * Reservoir
+             * @default 32 µF
+             */
+            reservoir: string;
+            /**
+             * Grown
+             * @default
+             */
+            grown: string;
+            /**
+             * Load
+             * @default 75 mA
+             */
+            load: string;
+        };
+        /**
+         * HeldOut
+         * @description One limit of the rectifier.
+         */
+        HeldOut: {
+            /** Sentence */
+            sentence: string;
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * RectifierOption
+         * @description A rectifier whose usual limits are kept.
+         */
+        RectifierOption: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SupplyFigures
+         * @description A supply with one reservoir, and what its rectifier stands.
+         */
+        SupplyFigures: {
+            reservoir: components["schemas"]["Figure"];
+            output: components["schemas"]["Figure"];
+            ripple: components["schemas"]["Figure"];
+            peak_diode: components["schemas"]["Figure"];
+            rms_diode: components["schemas"]["Figure"];
+            capacitor: components["schemas"]["Figure"];
+            surge: components["schemas"]["Figure"];
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+        };
+        /**
+         * SupplyOut
+         * @description A supply as it is and, where one is typed, with the grown reservoir.
+         */
+        SupplyOut: {
+            source: components["schemas"]["Figure"];
+            now: components["schemas"]["SupplyFigures"];
+            grown: components["schemas"]["SupplyFigures"] | null;
+            /** Rectifiers */
+            rectifiers: components["schemas"]["RectifierOption"][];
+            /** Limits Source */
+            limits_source: string;
+            /** Netlist */
+            netlist: string;
         };
         /**
          * AskOut
@@ -5404,6 +5536,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DropperStart"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_supply: {
+        parameters: {
+            query?: {
+                topology?: "full_wave" | "half_wave" | "bridge" | "doubler";
+                rectifier?: string;
+                mains?: string;
+                supply_frequency?: string;
+                secondary?: string;
+                secondary_winding?: string;
+                primary_winding?: string;
+                drop?: string;
+                reservoir?: string;
+                grown?: string;
+                load?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyOut"];
                 };
             };
             /** @description What is wrong */

@@ -27,7 +27,9 @@ useShortcuts({
   ...Object.fromEntries(NAV.map((item) => [item.key, () => void router.push(item.to)])),
   '?': () => (keysShown.value = true),
 })
-const here = computed(() => ({ job: 'bench', policy: 'workshop', dropper: 'bench' })[String(route.name)] ?? route.name)
+const here = computed(
+  () => ({ job: 'bench', policy: 'workshop', dropper: 'bench', supply: 'bench' })[String(route.name)] ?? route.name,
+)
 </script>
 
 <template>

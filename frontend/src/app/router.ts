@@ -39,6 +39,12 @@ export const router = createRouter({
       meta: { title: 'Dropper bench' },
     },
     {
+      path: '/supply',
+      name: 'supply',
+      component: () => import('@/features/circuits/SupplyView.vue'),
+      meta: { title: 'Supply bench' },
+    },
+    {
       path: '/policy',
       name: 'policy',
       component: () => import('@/features/workshop/PolicyView.vue'),

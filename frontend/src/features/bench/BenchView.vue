@@ -9,6 +9,10 @@ import { useBench } from './queries'
 const NewJobDialog = defineAsyncComponent(() => import('@/features/job/NewJobDialog.vue'))
 const { data: sheets, error } = useBench()
 const opening = ref(false)
+const BENCHES = [
+  { to: '/dropper', title: 'Dropper bench' },
+  { to: '/supply', title: 'Supply bench' },
+]
 useShortcuts({ j: () => (opening.value = true) })
 </script>
 
@@ -26,8 +30,12 @@ useShortcuts({ j: () => (opening.value = true) })
     <p v-else-if="error" class="px-5" role="alert">{{ error.message }}</p>
     <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5">
       <ActionButton primary hint="j" @click="opening = true">New job</ActionButton>
-      <RouterLink class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4" to="/dropper"
-        >Dropper bench, without a job</RouterLink
+      <RouterLink
+        v-for="bench in BENCHES"
+        :key="bench.to"
+        class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
+        :to="bench.to"
+        >{{ bench.title }}</RouterLink
       >
     </div>
     <NewJobDialog v-if="opening" @close="opening = false" />

@@ -20,3 +20,14 @@ export function useDropperStart(position_id: string) {
     queryFn: () => ask(client.GET('/api/positions/{position_id}/dropper', { params: { path: { position_id } } })),
   })
 }
+
+/** What a transformer-fed supply as typed gives. */
+export function useSupply(typed: Ref<Schemas['SupplyIn']>) {
+  const wanted = refDebounced(typed, 60)
+  return useQuery({
+    queryKey: ['supply', wanted],
+    queryFn: ({ signal }) => ask(client.GET('/api/supply', { params: { query: wanted.value }, signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+}
