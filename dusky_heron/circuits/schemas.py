@@ -110,10 +110,10 @@ class SupplyFigures(Schema):
 
 
 class HeldOut(Schema):
-    """One limit of the rectifier."""
+    """One limit of the rectifier; neither yes nor no where it is not known."""
 
     sentence: str
-    holds: bool
+    holds: bool | None
 
 
 class RectifierOption(Schema):

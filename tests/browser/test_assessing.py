@@ -87,7 +87,7 @@ class Demo(BrowserTest):
         page.see("Replace C1")
         page.focus_by_tab("Supply bench")
         page.press(Keys.ENTER)
-        page.see("32 µF is within the 60 µF a valve GZ34 allows.")
+        page.see("32 µF is within the 60 µF a valve GZ34 allows.", "stands here as an example")
         page.fill("Grown to", "100")
         page.see("Capacitance needs its unit")
         page.fill("Grown to", "100u")

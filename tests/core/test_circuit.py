@@ -242,6 +242,7 @@ class Growing(unittest.TestCase):
 
     def test_what_is_not_known_is_said(self) -> None:
         (held,) = held_against(ORGAN, find_rectifier("other"))
+        self.assertIsNone(held.holds)  # not known is not allowed
         self.assertIn("data sheet", held.sentence)
         with self.assertRaises(InputError):
             find_rectifier("ring")

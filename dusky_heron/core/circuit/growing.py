@@ -25,10 +25,10 @@ class Rectifier:
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """A reservoir held against one limit of a rectifier."""
+    """A reservoir held against one limit of a rectifier; `holds` None where no limit is known."""
 
     sentence: str
-    holds: bool
+    holds: bool | None
 
 
 @cache
@@ -81,7 +81,7 @@ def held_against(circuit: ReservoirCircuit, rectifier: Rectifier) -> tuple[Held,
             holds = value <= limit
             shown, most = (f"{number:.3g} {unit}" for number in (value, limit))
             found.append(Held(f"Surge of {shown}: {'within' if holds else 'more than'} the {most} of a {rectifier.title}.", holds))
-    return tuple(found) or (Held("No limit is kept for this rectifier: take it from its data sheet.", holds=True),)
+    return tuple(found) or (Held("No limit is kept for this rectifier: take it from its data sheet.", holds=None),)
 
 
 def source_resistance(secondary_ohm: float, primary_ohm: float, turns_ratio: float) -> float:

@@ -3142,13 +3142,13 @@ export interface components {
         };
         /**
          * HeldOut
-         * @description One limit of the rectifier.
+         * @description One limit of the rectifier; neither yes nor no where it is not known.
          */
         HeldOut: {
             /** Sentence */
             sentence: string;
             /** Holds */
-            holds: boolean;
+            holds: boolean | null;
         };
         /**
          * RectifierOption

@@ -5,6 +5,7 @@ import { useWords } from '@/api/words'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import NetlistLink from './NetlistLink.vue'
 import SymptomBand from './SymptomBand.vue'
 import { useDropper } from './queries'
 
@@ -26,7 +27,6 @@ const FIELDS = [
 const topologies = computed(() => (words.value?.topologies ?? []).filter((known) => known.id))
 const lowest = computed(() => found.value?.rows[0])
 const needed = computed(() => lowest.value?.zones.at(-2)?.edge)
-const file = computed(() => `data:text/plain;charset=utf-8,${encodeURIComponent(found.value?.netlist ?? '')}`)
 const FIGURES = [
   { name: 'available', says: 'into the clamp, nominal mains' },
   { name: 'available_low', says: 'at the lowest mains' },
@@ -66,8 +66,9 @@ const FIGURES = [
           hold every load at {{ lowest.supply.number }} {{ lowest.supply.unit }}, the lowest mains.
         </p>
       </div>
+      <p v-else class="mt-5 text-lead">No capacitance brings the rail there: it is above what this mains can give.</p>
       <p class="mt-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ found.caution }}</p>
-      <SymptomBand class="mt-4" :rows="found.rows" :mark="found.capacitance" />
+      <SymptomBand v-if="found.rows.length" class="mt-4" :rows="found.rows" :mark="found.capacitance" />
       <dl class="mt-5 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4">
         <div v-for="figure in FIGURES" :key="figure.name">
           <dd><FigureValue :figure="found[figure.name]" /></dd>
@@ -78,14 +79,7 @@ const FIGURES = [
           <dt class="text-small text-slate5">power factor: low is normal here</dt>
         </div>
       </dl>
-      <p class="mt-4">
-        <a
-          class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
-          :href="file"
-          download="dropper.cir"
-          >Netlist for a SPICE simulator</a
-        >
-      </p>
+      <NetlistLink :netlist="found.netlist" name="dropper" />
     </template>
   </section>
 </template>

@@ -10,6 +10,7 @@ const { data: start } = useDropperStart(positionId)
 
 <template>
   <FoldSection v-if="start" title="Dropper bench" :says="start.read ? 'with what it reads' : 'with what is marked'">
+    <p class="text-small text-slate7">What this job does not know stands here as an example: type what is there.</p>
     <DropperBench :key="start.given.capacitance" :start="start.given" />
   </FoldSection>
 </template>

@@ -4,6 +4,7 @@ import { ProblemError, type Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import NetlistLink from './NetlistLink.vue'
 import { useSupply } from './queries'
 
 /** A transformer-fed supply as typed: what it gives, and whether its reservoir may grow. */
@@ -50,7 +51,6 @@ const ROWS = [
   { name: 'surge', says: 'surge, switched on at the peak' },
 ] as const
 const columns = computed(() => [found.value?.now, found.value?.grown].filter((column) => !!column))
-const file = computed(() => `data:text/plain;charset=utf-8,${encodeURIComponent(found.value?.netlist ?? '')}`)
 </script>
 
 <template>
@@ -78,7 +78,13 @@ const file = computed(() => `data:text/plain;charset=utf-8,${encodeURIComponent(
           v-for="held in column.held"
           :key="held.sentence"
           class="mt-3 border-l-4 px-3 py-2 text-lead"
-          :class="held.holds ? 'border-tide' : 'border-danger bg-danger-w font-semibold'"
+          :class="
+            held.holds === null
+              ? 'border-slate3'
+              : held.holds
+                ? 'border-tide'
+                : 'border-danger bg-danger-w font-semibold'
+          "
         >
           {{ held.sentence }}
         </p>
@@ -107,14 +113,7 @@ const file = computed(() => `data:text/plain;charset=utf-8,${encodeURIComponent(
           </tr>
         </tbody>
       </table>
-      <p class="mt-4">
-        <a
-          class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
-          :href="file"
-          download="supply.cir"
-          >Netlist for a SPICE simulator</a
-        >
-      </p>
+      <NetlistLink :netlist="found.netlist" name="supply" />
     </template>
   </section>
 </template>

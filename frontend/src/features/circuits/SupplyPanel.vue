@@ -11,12 +11,15 @@ const start = computed(() => {
   return {
     mains: job.supply_voltage,
     supply_frequency: job.supply_frequency,
-    secondary: position.surroundings.voltage || '300 V',
+    secondary: position.surroundings.voltage,
     ...(reservoir ? { reservoir: `${reservoir.number} ${reservoir.unit}` } : {}),
   }
 })
 </script>
 
 <template>
-  <FoldSection title="Supply bench" says="may its reservoir grow?"><SupplyBench :start="start" /></FoldSection>
+  <FoldSection title="Supply bench" says="may its reservoir grow?">
+    <p class="text-small text-slate7">What this job does not know stands here as an example: type what is there.</p>
+    <SupplyBench :start="start" />
+  </FoldSection>
 </template>
