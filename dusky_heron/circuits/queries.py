@@ -159,7 +159,7 @@ def supply(data: SupplyIn) -> SupplyOut:
 
 
 def _figures(circuit: rectifier.ReservoirCircuit, kept: growing.Rectifier) -> SupplyFigures:
-    found = rectifier.steady_state(circuit)
+    found, surge = rectifier.steady_state(circuit), rectifier.switch_on(circuit)
     return SupplyFigures(
         reservoir=Figure.of(circuit.reservoir_f, "F"),
         output=Figure.of(found.output_v, "V"),
@@ -167,6 +167,7 @@ def _figures(circuit: rectifier.ReservoirCircuit, kept: growing.Rectifier) -> Su
         peak_diode=Figure.of(found.peak_diode_a, "A"),
         rms_diode=Figure.of(found.rms_diode_a, "A"),
         capacitor=Figure.of(found.capacitor_rms_a, "A"),
-        surge=Figure.of(rectifier.switch_on(circuit).peak_a, "A"),
+        surge=Figure.of(surge.peak_a, "A"),
+        surge_heat=Figure.of(surge.i2t_a2s, "A²s"),
         held=[HeldOut.from_row(h) for h in growing.held_against(circuit, kept)],
     )

@@ -106,6 +106,7 @@ class SupplyFigures(Schema):
     rms_diode: Figure
     capacitor: Figure
     surge: Figure
+    surge_heat: Figure
     held: list["HeldOut"]
 
 

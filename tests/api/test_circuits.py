@@ -66,6 +66,8 @@ class Supply(ApiTest):
         self.assertIn("more than the 60 µF", found["grown"]["held"][0]["sentence"])
         self.assertLess(found["grown"]["ripple"]["value"], found["now"]["ripple"]["value"] / 2.5)
         self.assertGreater(found["grown"]["peak_diode"]["value"], found["now"]["peak_diode"]["value"])
+        heat = [found[which]["surge_heat"]["value"] for which in ("now", "grown")]
+        self.assertGreater(heat[1], 1.5 * heat[0])  # the same first peak lasts longer
         self.assertIn("to be confirmed", found["limits_source"])
         self.assertIsNone(self.ask(grown="")["grown"])
 

@@ -3172,6 +3172,7 @@ export interface components {
             rms_diode: components["schemas"]["Figure"];
             capacitor: components["schemas"]["Figure"];
             surge: components["schemas"]["Figure"];
+            surge_heat: components["schemas"]["Figure"];
             /** Held */
             held: components["schemas"]["HeldOut"][];
         };

@@ -49,6 +49,7 @@ const ROWS = [
   { name: 'rms_diode', says: 'rms in one of its diodes' },
   { name: 'capacitor', says: 'ripple current in the reservoir' },
   { name: 'surge', says: 'surge, switched on at the peak' },
+  { name: 'surge_heat', says: 'what it heats the rectifier with, first 10 ms' },
 ] as const
 const columns = computed(() => [found.value?.now, found.value?.grown].filter((column) => !!column))
 </script>
