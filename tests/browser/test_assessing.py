@@ -167,6 +167,7 @@ class Board(BrowserTest):
             "x",
         ]
         self.assertEqual([row[2] for row in kept], roles)
+        page.see("Not all of these are proved empty")
         first = page.see("C17", "C13", "C7").index
         self.assertLess(first("C17"), first("C20"))  # what needs attention stands first
         self.browser.find_element(By.XPATH, "//label[contains(., 'by name')]").click()

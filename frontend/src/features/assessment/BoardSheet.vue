@@ -24,11 +24,16 @@ const order = ref('attention')
 const rows = computed(() =>
   [...(board.value?.rows ?? [])].sort(ORDERS.find((known) => known.id === order.value)?.compare),
 )
+const charged = computed(() => sheet.charge_line.some((item) => item.caution))
 const names = computed(() => sheet.positions.map((position) => position.name))
 </script>
 
 <template>
   <section aria-label="All positions">
+    <p v-if="charged" class="border-l-4 border-danger bg-danger-w px-5 py-2 font-semibold">
+      Not all of these are proved empty: prove each before a meter or a hand touches it.
+      <RouterLink class="underline" :to="`/jobs/${sheet.job.id}/discharge`">How to empty them</RouterLink>
+    </p>
     <BoardEntry :key="sheet.job.id" :job-id="sheet.job.id" :names />
     <div class="px-5 pb-8">
       <fieldset class="mt-4 flex flex-wrap items-center gap-x-4">
