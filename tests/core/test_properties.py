@@ -261,6 +261,6 @@ class Falling(unittest.TestCase):
     def test_the_resistors_of_a_bleeder_share_no_less_than_evenly(self, count: int, ohms: float, volts: float) -> None:
         shared = split(Bleeder(ohms, count), volts)
         self.assertGreaterEqual(shared.each_v, volts / count * (1 - 1e-9))
-        self.assertLessEqual(shared.each_v, volts)
+        self.assertLessEqual(shared.each_v, volts * (1 + 1e-9))  # a float rounds either way
         if count > 1:
             self.assertGreater(shared.one_short_v, volts / count)

@@ -115,6 +115,8 @@ class Settling(unittest.TestCase):
     def test_a_finer_meter_never_turns_a_decision_into_its_opposite(
         self, role: Role, share: float, error: float, finer: float
     ) -> None:
+        """But in a Y place, where a reading across the limit is doubt and replaces: only there may a finer meter clear it."""
+        assume(role != Role.Y)
         where = place(role)
         value = where.marking.capacitance_f * share
         words = {word_of(where, lifted(value, e), f"{role}.capacitance") for e in (error, error * finer)}
