@@ -3,10 +3,27 @@
 from uuid import UUID
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Query, Router
 
 from dusky_heron.circuits import queries
-from dusky_heron.circuits.schemas import DropperIn, DropperOut, DropperStart, SupplyIn, SupplyOut
+from dusky_heron.circuits.schemas import (
+    BulkIn,
+    BulkOut,
+    DropperIn,
+    DropperOut,
+    DropperStart,
+    FormingIn,
+    FormingOut,
+    MeasuredIn,
+    RankedOut,
+    StringIn,
+    StringOut,
+    SupplyIn,
+    SupplyOut,
+    WalkIn,
+    WalkOut,
+)
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["circuits"])
@@ -18,13 +35,43 @@ def dropper(request: HttpRequest, data: Query[DropperIn]) -> DropperOut:  # noqa
     return queries.dropper(data)
 
 
+@router.get("dropper/faults", response=RankedOut)
+def ranked(request: HttpRequest, data: Query[MeasuredIn]) -> RankedOut:  # noqa: ARG001 - signed in by the API
+    """Which fault of a dropper explains what was measured on it."""
+    return queries.ranked(data)
+
+
 @router.get("positions/{position_id}/dropper", response=DropperStart)
 def start(request: HttpRequest, position_id: UUID) -> DropperStart:
     """The bench with the values of a position in it."""
-    return queries.start(actor_of(request), position_id)
+    return queries.start(actor_of(request), position_id, timezone.localdate())
 
 
 @router.get("supply", response=SupplyOut)
 def supply(request: HttpRequest, data: Query[SupplyIn]) -> SupplyOut:  # noqa: ARG001 - signed in by the API
     """What a transformer-fed supply gives, and whether its reservoir may grow."""
     return queries.supply(data)
+
+
+@router.get("bulk", response=BulkOut)
+def bulk(request: HttpRequest, data: Query[BulkIn]) -> BulkOut:  # noqa: ARG001 - signed in by the API
+    """The bulk of a switching supply at lowest mains and full power."""
+    return queries.bulk(data)
+
+
+@router.get("string", response=StringOut)
+def string(request: HttpRequest, data: Query[StringIn]) -> StringOut:  # noqa: ARG001 - signed in by the API
+    """How capacitors in series share a voltage."""
+    return queries.string(data)
+
+
+@router.get("forming", response=FormingOut)
+def forming(request: HttpRequest, data: Query[FormingIn]) -> FormingOut:  # noqa: ARG001 - signed in by the API
+    """Re-forming an electrolytic: the plan, and what a log of a step says."""
+    return queries.forming(data)
+
+
+@router.get("walk", response=WalkOut)
+def walk(request: HttpRequest, data: Query[WalkIn]) -> WalkOut:  # noqa: ARG001 - signed in by the API
+    """The fault walk of a mains supply: what to measure next, and what is left."""
+    return queries.walk(data)

@@ -1,4 +1,4 @@
-"""The dropper bench, from outside."""
+"""The benches, from outside: values as typed go in, figures come out."""
 
 from typing import Literal
 
@@ -8,7 +8,7 @@ from dusky_heron.record.schemas import Note, Typed
 
 
 class DropperIn(Schema):
-    """A dropper as drawn, values as typed; what it feeds, a line for each state."""
+    """A dropper as drawn, values as typed; what it feeds, a line for each state; what is marked, read and rated where known."""
 
     topology: Topology = Topology.BRIDGE
     supply_voltage: Typed = "230 V"
@@ -19,6 +19,11 @@ class DropperIn(Schema):
     smoothing: Typed = "470 µF"
     clamp: Typed = "24 V"
     loads: Note = ""
+    zener_rating: Typed = ""
+    series_rating: Typed = ""
+    marked: Typed = ""
+    reading: Typed = ""
+    reading_error: Typed = ""
 
 
 class MarkOut(Schema):
@@ -55,11 +60,49 @@ class MainsOut(Schema):
     states: list[StateOut]
 
 
+class MomentOut(Schema):
+    """What happens when after the command."""
+
+    seconds: float
+    says: str
+
+
+class CommandOut(Schema):
+    """The rail after the command at the lowest mains, and what it comes to."""
+
+    supply: Figure
+    outcome: str
+    seconds: list[float]
+    volts: list[float]
+    heard: list[MomentOut]
+    levels: list["LevelOut"]
+
+
+class LevelOut(Schema):
+    """A voltage of the relay or its controller."""
+
+    says: str
+    volts: float
+
+
+class HeatOut(Schema):
+    """What warms with a capacitance grown by a share; over: more than it is rated for, neither where that is not known."""
+
+    says: str
+    capacitance: Figure
+    zener: Figure
+    series: Figure
+    current: Figure
+    zener_over: bool | None
+    series_over: bool | None
+
+
 class DropperOut(Schema):
     """What a dropper gives and loses; the rows by mains voltage, lowest first."""
 
     available: Figure
     available_low: Figure
+    needed: Figure | None
     zener: Figure
     series: Figure
     current: Figure
@@ -68,20 +111,56 @@ class DropperOut(Schema):
     inrush_again: Figure
     rows: list[MainsOut]
     capacitance: MarkOut
+    marked: MarkOut | None
+    reading: MarkOut | None
+    command: CommandOut | None
+    heat: list[HeatOut]
+    heat_says: str
+    states: list[str]
     caution: str
     netlist: str
 
 
 class DropperStart(Schema):
-    """The bench with the values of a position in it."""
+    """The bench with the values of a position in it; `crosses` says when a falling part no longer holds every load."""
 
     given: DropperIn
     read: Figure | None
     marked: Figure
+    crosses: str
+
+
+class MeasuredIn(DropperIn):
+    """What was measured on a dropper, for each of its states in order and last with the load unplugged; empty for what was not."""
+
+    rails: list[Typed] = []
+    ripples: list[Typed] = []
+    currents: list[Typed] = []
+    powers: list[Typed] = []
+    error: Typed = "2 %"
+
+
+class SuspectOut(Schema):
+    """Faults that explain what was measured equally well; `explains` whether they do, `least` what they explain least."""
+
+    titles: list[str]
+    shows: str
+    misfit: float
+    explains: bool
+    least: str
+
+
+class RankedOut(Schema):
+    """Suspects, the likeliest first; what leaves no mark on the readings; and what they say of the capacitance."""
+
+    suspects: list[SuspectOut]
+    unmarked: list[str]
+    capacitance: list[str]
+    caution: str
 
 
 class SupplyIn(Schema):
-    """A transformer-fed supply as typed; of a centre tap volts and winding of each half."""
+    """A transformer-fed supply as typed; of a centre tap volts and winding of each half. What was measured where it was."""
 
     topology: Literal["full_wave", "half_wave", "bridge", "doubler"] = "full_wave"
     rectifier: Typed = "other"
@@ -94,6 +173,10 @@ class SupplyIn(Schema):
     reservoir: Typed = "32 µF"
     grown: Typed = ""
     load: Typed = "75 mA"
+    bleeder: Typed = ""
+    measured_output: Typed = ""
+    measured_ripple: Typed = ""
+    measured_frequency: Typed = ""
 
 
 class SupplyFigures(Schema):
@@ -107,6 +190,7 @@ class SupplyFigures(Schema):
     capacitor: Figure
     surge: Figure
     surge_heat: Figure
+    bleeder: Figure | None
     held: list["HeldOut"]
 
 
@@ -124,12 +208,166 @@ class RectifierOption(Schema):
     title: str
 
 
+class GrowthOut(Schema):
+    """What growing the reservoir does: ripple and heat of the surge for each capacitance."""
+
+    microfarads: list[float]
+    ripple: list[float]
+    heat: list[float]
+    largest: float | None
+
+
 class SupplyOut(Schema):
-    """A supply as it is and, where one is typed, with the grown reservoir."""
+    """A supply as it is and, where one is typed, with the grown reservoir; suspects where something was measured."""
 
     source: Figure
     now: SupplyFigures
     grown: SupplyFigures | None
+    growth: GrowthOut
+    suspects: list[SuspectOut]
     rectifiers: list[RectifierOption]
     limits_source: str
     netlist: str
+
+
+class BulkIn(Schema):
+    """The bulk of a switching supply as typed."""
+
+    topology: Literal["bridge", "doubler"] = "bridge"
+    supply_voltage: Typed = "230 V"
+    supply_frequency: Typed = "50 Hz"
+    bulk: Typed = "82 µF"
+    power: Typed = "45 W"
+    efficiency: Typed = "80 %"
+    least: Typed = "200 V"
+    ntc_cold: Typed = "5 Ω"
+    ntc_hot: Typed = "0.5 Ω"
+
+
+class BulkOut(Schema):
+    """What a bulk does at lowest mains and full power."""
+
+    valley: Figure
+    ripple: Figure
+    runs: bool
+    hold_up: Figure
+    outlasts_cycle: bool
+    ripple_current: Figure
+    inrush: Figure
+    inrush_hot: Figure
+    needed: Figure | None
+    says: str
+
+
+class StringIn(Schema):
+    """A series string as typed: a line for each capacitor, its capacitance and its leakage."""
+
+    capacitors: Note = "1500 µF 1 mA\n1500 µF 0.4 mA"
+    balance: Typed = "47 kΩ"
+    voltage: Typed = "565 V"
+    rating: Typed = "400 V"
+
+
+class SectionOut(Schema):
+    """One capacitor of a string."""
+
+    first: Figure
+    settled: Figure
+    loss: Figure
+    over: bool
+
+
+class StringOut(Schema):
+    """How a string shares its voltage."""
+
+    sections: list[SectionOut]
+    worst: Figure
+    most: Figure | None
+    discharge: Figure
+    says: str
+    source: str
+
+
+class FormingIn(Schema):
+    """An electrolytic to be re-formed, and the log of a step as typed: minutes and volts, a line for each reading."""
+
+    capacitance: Typed = "32 µF"
+    rating: Typed = "500 V"
+    resistor: Typed = ""
+    source: Typed = ""
+    log: Note = ""
+    warm: bool = False
+
+
+class FormingStepOut(Schema):
+    """One step of a plan."""
+
+    source: Figure
+    leakage: Figure
+    across: Figure
+    time: Figure
+
+
+class FormingOut(Schema):
+    """The plan, and what the log of a step says."""
+
+    resistor: Figure
+    short: Figure
+    first: Figure
+    steps: list[FormingStepOut]
+    total: Figure
+    leakage: Figure | None
+    word: str
+    says: str
+    caution: str
+
+
+class WalkIn(Schema):
+    """A fault walk: what the supply shows, what is known of its parts, and readings by check as typed."""
+
+    symptom: Typed = "fuse_blown"
+    part_ntc: Typed = ""
+    part_bleed: Typed = ""
+    part_choke: Typed = ""
+    part_bulk: Typed = ""
+    fuse: Typed = ""
+    ntc: Typed = ""
+    mov: Typed = ""
+    x: Typed = ""
+    choke: Typed = ""
+    bridge: Typed = ""
+    switch: Typed = ""
+    bulk: Typed = ""
+    bulk_leak: Typed = ""
+    rail: Typed = ""
+
+
+class CheckOut(Schema):
+    """One check of a walk."""
+
+    id: str
+    title: str
+    how: str
+    expected: str
+    found: str
+    sentence: str
+
+
+class WalkOption(Schema):
+    """Something a supply may show."""
+
+    id: str
+    title: str
+
+
+class WalkOut(Schema):
+    """A walk so far."""
+
+    symptoms: list[WalkOption]
+    suggests: str
+    checks: list[CheckOut]
+    next_id: str | None
+    suspects: list[str]
+    left: list[str]
+    says: str
+    caution: str

@@ -32,6 +32,26 @@ def electrolytic_life(rated_h: float, rated_c: float, runs_c: float) -> float:
     return rated_h * 2 ** ((DEGREES.check("rated_c", rated_c) - DEGREES.check("runs_c", runs_c)) / 10)
 
 
+def years_left(marked: float, read: float, years: float, limit: float) -> float:
+    """Years until a film part that loses capacitance crosses a limit, on a straight line from what is marked.
+
+    :param marked: when new
+    :param read: now, in the same unit
+    :param years: between the two
+    :param limit: below it
+    :returns: years, 0 when it is crossed already, infinite when it has lost nothing
+    :raises InputError: never
+    :source: straight line
+
+    >>> years_left(16, 14, 10, 13)
+    5.0
+    """
+    if read <= limit:
+        return 0.0
+    lost = marked - read
+    return (read - limit) / (lost / years) if lost > 0 and years > 0 else math.inf
+
+
 def failure_within(used_now: float, used_then: float, shape: float = USUAL_SHAPE) -> float:
     """The chance that a part still good now fails before a later time: 1 − exp(u0^k − u1^k), u in shares of its life.
 

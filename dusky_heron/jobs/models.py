@@ -58,6 +58,7 @@ class Position(Versioned):
     topology = models.CharField(max_length=20, blank=True, choices=[(t.value, t.value) for t in Topology])
     rail_v = models.FloatField(null=True, blank=True)
     loads = models.TextField(blank=True)
+    series_ohm = models.FloatField(null=True, blank=True)
     life_h = models.FloatField(null=True, blank=True)
     life_at_c = models.FloatField(null=True, blank=True)
     runs_at_c = models.FloatField(null=True, blank=True)

@@ -5,15 +5,16 @@ from typing import Any, Literal
 from uuid import UUID
 
 from dusky_heron.core import model as core
+from dusky_heron.core.circuit.dropper import with_needs
 from dusky_heron.core.discharge.bleeders import SIZES
 from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
+from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
 from dusky_heron.core.quantities import show
-from dusky_heron.core.verdict.dropper_balance import read_loads
 from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.looks import CONSEQUENCES
 from dusky_heron.core.wiring import FOUND_TITLES
@@ -99,12 +100,12 @@ def _core(position: Position, job: Job, marking: Marking) -> core.Position:
         supply_hz=job.supply_hz,
         space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
         pitch_mm=position.pitch_mm,
-        surroundings=_surroundings(position),
+        surroundings=_surroundings(position, job),
         equipment=core.Equipment(job.protection_class, job.two_core, job.live_chassis),
     )
 
 
-def _surroundings(position: Position) -> core.Surroundings:
+def _surroundings(position: Position, job: Job) -> core.Surroundings:
     bleeder = None
     if position.bleeder_each_ohm:
         bleeder = core.Bleeder(
@@ -122,15 +123,18 @@ def _surroundings(position: Position) -> core.Surroundings:
         count=position.count,
         balancing_ohm=position.balancing_ohm,
         bleeder=bleeder,
-        dropper=_dropper(position),
+        dropper=_dropper(position, job),
         life=_life(position),
     )
 
 
-def _dropper(position: Position) -> core.Dropper | None:
+def _dropper(position: Position, job: Job) -> core.Dropper | None:
     if not position.topology or position.rail_v is None:
         return None
-    return core.Dropper(core.Topology(position.topology), position.rail_v, read_loads(position.loads))
+    noted = core.Dropper(
+        core.Topology(position.topology), position.rail_v, read_loads(position.loads, position.rail_v), position.series_ohm
+    )
+    return with_needs(noted, job.supply_v, job.supply_hz)
 
 
 def _life(position: Position) -> core.ServiceLife | None:
@@ -249,6 +253,7 @@ def _show_surroundings(position: Position) -> SurroundingsIn:
         topology=core.Topology(position.topology) if position.topology else None,
         rail=f"{position.rail_v:g} V" if position.rail_v is not None else "",
         loads=position.loads,
+        series=show(position.series_ohm, "Ω", digits=6) if position.series_ohm else "",
         life_h=position.life_h,
         life_at_c=position.life_at_c,
         runs_at_c=position.runs_at_c,

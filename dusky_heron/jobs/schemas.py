@@ -86,8 +86,8 @@ class PositionEdit(PositionIn):
 class SurroundingsIn(Schema):
     """The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
 
-    Of a dropper also its rectifier, the rail it is clamped at and what that feeds, a state a line; of an electrolytic the life
-    its data sheet states, and what it has run at.
+    Of a dropper also its rectifier, the rail it is clamped at, its series resistor and what it feeds, a state a line; of an
+    electrolytic the life its data sheet states, and what it has run at.
     """
 
     basis: Annotated[Basis | None, BeforeValidator(lambda typed: typed or None)] = None
@@ -102,6 +102,7 @@ class SurroundingsIn(Schema):
     topology: Annotated[Topology | None, BeforeValidator(lambda typed: typed or None)] = None
     rail: Typed = ""
     loads: Note = ""
+    series: Typed = ""
     life_h: Annotated[float, Field(gt=0, le=1e6)] | None = None
     life_at_c: Celsius | None = None
     runs_at_c: Celsius | None = None

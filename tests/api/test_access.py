@@ -72,7 +72,12 @@ class Strangers(ApiTest):
                         "/api/common-terminal",
                         "/api/schools",
                         "/api/dropper",
+                        "/api/dropper/faults",
                         "/api/supply",
+                        "/api/bulk",
+                        "/api/string",
+                        "/api/forming",
+                        "/api/walk",
                         "/api/effects/limit",
                         "/api/effects/school",
                     ):

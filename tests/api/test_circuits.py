@@ -49,6 +49,112 @@ class Dropper(ApiTest):
         self.assertEqual(self.get(f"{path}/dropper")["given"]["capacitance"], "600 nF")
 
 
+class DropperCommand(ApiTest):
+    """The dosing valve by its coil, what is measured on it, and a doubled value."""
+
+    VALVE = "standby 8 mA\nvalve 920 Ω pulls in 16.8 V holds 12 V resets 9 V"
+
+    def ask(self, path: str = "dropper", status: int = 200, **changed: str | list[str]):  # type: ignore[no-untyped-def]
+        return self.get(f"{path}?{urlencode({'loads': self.VALVE} | changed, doseq=True)}", status)
+
+    def test_the_rail_after_the_command_and_what_is_heard(self) -> None:
+        found = self.ask(capacitance="350n")
+        command = found["command"]
+        self.assertEqual((command["supply"]["number"], command["outcome"]), ("207", "clicks and lets go"))
+        self.assertEqual([moment["says"] for moment in command["heard"]], ["the command", "pulls in", "lets go"])
+        self.assertEqual(len(command["seconds"]), len(command["volts"]))
+        self.assertLess(len(command["volts"]), 400)
+        self.assertIn("clicks and lets go", [zone["says"] for zone in found["rows"][0]["zones"]])
+        self.assertIsNone(self.ask(loads="standby 8 mA")["command"])
+
+    def test_a_doubled_value_cooks_the_zener(self) -> None:
+        """At 253 V: 24.4 V · (90.4 − 8) mA = 2.01 W of 1.3 W."""
+        found = self.ask(zener_rating="1.3 W")
+        self.assertEqual([row["zener_over"] for row in found["heat"]], [False, False, True, True])
+        self.assertIn("too big is a fault too", found["heat_says"])
+        self.assertAlmostEqual(found["heat"][-1]["zener"]["value"], 2.01, delta=0.03)
+
+    def test_marks_and_reading_stand_on_the_band(self) -> None:
+        found = self.ask(marked="680n", reading="612n", reading_error="2 %")
+        self.assertAlmostEqual((found["reading"]["high"] - found["reading"]["low"]) / found["reading"]["at"], 0.04, places=3)
+        self.assertGreater(found["marked"]["at"], found["reading"]["at"])
+
+    def test_what_is_measured_names_the_fault_and_is_held_against_the_meter(self) -> None:
+        """350 nF instead of 680: the rail of the valve sags, the current halves; the meter that reads 680 is doubted."""
+        weak = self.ask(capacitance="350n", loads="standby 8 mA\nvalve on 34 mA")
+        seen = weak["rows"][1]["states"]
+        typed = {
+            "loads": "standby 8 mA\nvalve on 34 mA",
+            "rails": [state["rail"]["number"] + state["rail"]["unit"] for state in seen],
+            "currents": ["", f"{weak['current']['value'] * 1000:.2f} mA"],
+        }
+        found = self.ask("dropper/faults", **typed, reading="680n")
+        self.assertIn("capacitance low", found["suspects"][0]["titles"])
+        self.assertTrue(found["suspects"][0]["explains"])
+        self.assertRegex(found["suspects"][0]["shows"], r"about 3[345]\d(\.\d)? nF")
+        self.assertTrue(any("disagree" in sentence for sentence in found["capacitance"]))
+        agreeing = self.ask("dropper/faults", **typed, reading="350n", reading_error="5 %")
+        self.assertTrue(any("it is the capacitor" in sentence for sentence in agreeing["capacitance"]))
+        for field, value in (("rails", ["many"]), ("powers", ["-1 W"]), ("error", "0 %"), ("reading", "5 V")):
+            refused = self.ask("dropper/faults", 422, **({"rails": ["24"]} | {field: value}))
+            self.assertEqual(refused["errors"][0]["field"], f"{field}.0" if isinstance(value, list) else field)
+
+    def test_a_position_starts_with_its_crossing(self) -> None:
+        cd1 = self.position(3, "CD1")
+        self.put(
+            f"positions/{cd1.id}", {"version": cd1.version, "name": "CD1", "role": "dropper", "marking": "680 nF K X2 305 V~ 1419"}
+        )
+        self.post(f"positions/{cd1.id}/readings", {"value": "655n", "meter_id": self.meter_id()})
+        started = self.get(f"positions/{cd1.id}/dropper")
+        self.assertRegex(started["crosses"], r"crosses the 63\d nF its loads need about 20\d\d")
+        self.assertEqual((started["given"]["marked"], started["given"]["reading"]), ("680 nF", "655 nF"))
+
+
+class Others(ApiTest):
+    """Bulk, string, re-forming and the walk."""
+
+    def ask(self, path: str, status: int = 200, **typed: str | list[str]):  # type: ignore[no-untyped-def]
+        return self.get(f"{path}?{urlencode(typed)}", status)
+
+    def test_a_faded_bulk_restarts(self) -> None:
+        good, faded = self.ask("bulk"), self.ask("bulk", bulk="15 µF")
+        self.assertTrue(good["runs"])
+        self.assertFalse(faded["runs"])
+        self.assertIn("restarts", faded["says"])
+        self.assertTrue(15e-6 < good["needed"]["value"] < 82e-6)
+
+    def test_a_string_shares_its_voltage(self) -> None:
+        found = self.ask("string", capacitors="1500 µF 1 mA\n1200 µF 0,4 mA", voltage="700 V", rating="385 V")
+        self.assertEqual([section["over"] for section in found["sections"]], [False, True])
+        self.assertEqual(found["worst"]["number"], "389")
+        self.assertIn("more than its 385 V", found["says"])
+
+    def test_re_forming_plans_and_reads_its_log(self) -> None:
+        plan = self.ask("forming")
+        self.assertEqual((plan["resistor"]["number"], plan["word"], len(plan["steps"])), ("250", "too_few", 5))
+        told = self.ask("forming", source="125 V", log="1 min 90\n10 min 116")
+        self.assertEqual(told["word"], "next")
+        self.assertEqual(self.ask("forming", source="125 V", log="1 min 90", warm="true")["word"], "stop")
+
+    def test_the_walk_asks_for_the_next_check(self) -> None:
+        found = self.ask("walk", symptom="fuse_blown", fuse="OL")
+        self.assertEqual(found["next_id"], "mov")
+        self.assertIn("proved empty", found["caution"])
+        self.assertEqual(len(found["symptoms"]), 6)
+
+    def test_each_value_is_refused_at_its_field(self) -> None:
+        for path, field, value in (
+            ("bulk", "topology", "ring"), ("bulk", "supply_voltage", "0"), ("bulk", "bulk", "82"), ("bulk", "power", "0 W"),
+            ("bulk", "efficiency", "120 %"), ("bulk", "least", "x"), ("bulk", "ntc_cold", "-1"), ("bulk", "ntc_hot", "hot"),
+            ("string", "capacitors", "1500 µF"), ("string", "capacitors", "1500 µF 1 mA"), ("string", "balance", "0"),
+            ("string", "voltage", "much"), ("string", "rating", ""), ("forming", "capacitance", "32"), ("forming", "rating", "0x"),
+            ("forming", "resistor", "1 TΩ"), ("forming", "source", "x"), ("forming", "log", "later"), ("forming", "log", "0 200"),
+            ("walk", "symptom", "ring"), ("walk", "part_ntc", "x"), ("walk", "bulk", "5 V"), ("walk", "part_bulk", "0"),
+        ):  # fmt: skip
+            with self.subTest(path=path, field=field, value=value):
+                self.assertEqual(self.ask(path, 422, **{field: value})["errors"][0]["field"], field)
+
+
 class Supply(ApiTest):
     """The organ's supply: 300-0-300 V, a GZ34 and 32 µF."""
 
@@ -70,6 +176,17 @@ class Supply(ApiTest):
         self.assertGreater(heat[1], 1.5 * heat[0])  # the same first peak lasts longer
         self.assertIn("to be confirmed", found["limits_source"])
         self.assertIsNone(self.ask(grown="")["grown"])
+        self.assertEqual((found["growth"]["largest"], found["suspects"]), (60, []))
+        self.assertEqual(found["growth"]["ripple"], sorted(found["growth"]["ripple"], reverse=True))
+
+    def test_hum_at_the_mains_frequency_is_a_missing_half(self) -> None:
+        found = self.ask(measured_ripple="30 V", measured_frequency="50 Hz")
+        self.assertIn("one half of the winding", found["suspects"][0]["titles"][0])
+
+    def test_a_bleeder_costs_power(self) -> None:
+        """V²/R of about 360 V over 47 kΩ: 2.8 W."""
+        found = self.ask(bleeder="47 kΩ")["now"]
+        self.assertAlmostEqual(found["bleeder"]["value"], found["output"]["value"] ** 2 / 47e3, places=6)
 
     def test_each_value_is_refused_at_its_field(self) -> None:
         for field, value in (

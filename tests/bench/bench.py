@@ -15,8 +15,7 @@ from django.test import Client, override_settings
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
 from dusky_heron.core.circuit import Load
-from dusky_heron.core.circuit.dropper import DropperCircuit, steady_state
-from dusky_heron.core.circuit.symptoms import symptom_band
+from dusky_heron.core.circuit.dropper import DropperCircuit, steady_state, symptom_sweep
 from dusky_heron.core.decay import fit
 from dusky_heron.core.discharge.limits import working_limit
 from dusky_heron.core.discharge.search import rank_tools
@@ -97,7 +96,7 @@ class Bench(BrowserTest):
             "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
             "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
             "dropper.steady_state": lambda: steady_state(DOSING),
-            "symptom_band, two states": lambda: symptom_band(DOSING, STATES),
+            "symptom_sweep, two states": lambda: symptom_sweep(DOSING, STATES),
             "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
         }
         self.table("The core", core, divide={"read_marking, mean of thirty": 30})

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit import dropper as d
 from dusky_heron.core.circuit import rectifier as r
+from dusky_heron.core.circuit.dropper.modes import engine_circuit
 from dusky_heron.core.circuit.growing import find_rectifier, held_against, source_resistance
-from dusky_heron.core.circuit.symptoms import needed_capacitance, symptom_band
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import LoadState
 
@@ -82,6 +82,21 @@ class Droppers(unittest.TestCase):
             return  # a transient takes constant power as a resistor, cycle by cycle
         again = d.switch_load(circuit, circuit.load, circuit.load, 1 / circuit.supply_hz)
         self.assertAlmostEqual(again.v[-1], again.v[0], delta=1e-6 * max(again.v[0], 1.0))
+
+    @settings(max_examples=200)
+    @given(USUAL | ABSURD)
+    def test_the_charge_of_each_capacitor_comes_back_after_a_cycle(self, circuit: d.DropperCircuit) -> None:
+        """What flows in flows out again: to 1e-6 of the charge at the peak of the mains."""
+        circuit = replace(circuit, load=replace(circuit.load, power_w=0.0))
+        try:
+            before = d.settled_state(circuit)
+        except InputError:
+            return
+        engine = engine_circuit(circuit, 1.0)
+        after = engine.end(engine.run(before, 0.0, circuit.source.period))
+        highest = circuit.source.peak_v + max(map(abs, before))
+        for one, other in zip(before, after, strict=True):
+            self.assertLess(abs(one - other), 1e-6 * highest)
 
     @settings(max_examples=200)
     @given(ABSURD)
@@ -203,10 +218,10 @@ class Symptoms(unittest.TestCase):
         for volts, milliamps in ((207, 34), (230, 34), (253, 8)):
             circuit = replace(DOSING, supply_v=volts)
             ideal = milliamps / 1000 / (4 * 50 * (math.sqrt(2) * volts - 24 - 1.4))
-            self.assertAlmostEqual(needed_capacitance(circuit, milliamps / 1000) / ideal, 1, delta=0.01)
+            self.assertAlmostEqual(d.needed_capacitance(circuit, milliamps / 1000) / ideal, 1, delta=0.01)
 
     def test_each_state_begins_to_fail_where_its_current_is_no_longer_there(self) -> None:
-        for row in symptom_band(DOSING, self.STATES):
+        for row in d.symptom_sweep(DOSING, self.STATES):
             self.assertEqual([zone.says for zone in row.zones], ["dead", "dim", "valve on lets go", "holds"])
             for zone, below in zip(row.zones[1:], row.zones, strict=False):
                 self.assertEqual(zone.low_f, below.high_f)
@@ -214,11 +229,11 @@ class Symptoms(unittest.TestCase):
             for share, holds in ((0.97, False), (1.03, True)):
                 at = replace(DOSING, supply_v=row.supply_v, capacitance_f=edge * share, load=Load(current_a=34e-3))
                 self.assertEqual(d.steady_state(at).in_regulation, holds)
-        edges = [row.zones[-1].low_f for row in symptom_band(DOSING, self.STATES)]
+        edges = [row.zones[-1].low_f for row in d.symptom_sweep(DOSING, self.STATES)]
         self.assertEqual(edges, sorted(edges, reverse=True))  # low mains asks for most
 
     def test_a_clamp_above_the_mains_is_never_reached(self) -> None:
-        self.assertIsNone(needed_capacitance(replace(DOSING, clamp_v=400), 1e-3))
+        self.assertIsNone(d.needed_capacitance(replace(DOSING, clamp_v=400), 1e-3))
 
 
 class Growing(unittest.TestCase):

@@ -6,7 +6,9 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.circuit import Load, dropper
 from dusky_heron.core.circuit.engine import Circuit, Guard, Mode, Source
+from dusky_heron.core.errors import InputError
 
 MAINS = Source(325.0, 50.0)
 
@@ -33,6 +35,26 @@ class Linear(unittest.TestCase):
         for share in (0.25, 1.0):
             found = circuit.end(circuit.run((phasor.imag,), 0.0, share * MAINS.period))[0]
             self.assertAlmostEqual(found, phasor.real if share == 0.25 else phasor.imag, delta=1e-4)
+
+
+class Bounds(unittest.TestCase):
+    """What must not hang or lose its digits."""
+
+    def test_a_zener_that_takes_turns_with_its_series_diode(self) -> None:
+        """Hardly any decay and a constant current leave a constant of 6e9 V: a guard must keep its digits beside it."""
+        circuit = dropper.DropperCircuit(
+            "half_wave_shunt", 240, 60, 1.2150893879671792e-06, 33, None, 9.75021055885023e-07, 24, 5, 0.7,
+            Load(current_a=0.035762578923308204),
+        )  # fmt: skip
+        found = dropper.steady_state(circuit)
+        lost = found.clamp_w + found.series_w + found.bleed_w + found.diode_w + found.load_w
+        self.assertAlmostEqual(found.input_w / lost, 1, places=3)
+
+    def test_what_runs_away_is_said(self) -> None:
+        negative = Mode(((-1e3,),), (0.0,), (0.0,), (Guard((1.0,), 0, -1e308, "only"),))
+        with self.assertRaises(InputError) as caught:
+            Circuit({"only": negative}, (1e-9,), MAINS, lambda x, v: "only", 325.0).run((1.0,), 0.0, 0.02)
+        self.assertEqual(caught.exception.field, "circuit")
 
 
 class Switching(unittest.TestCase):

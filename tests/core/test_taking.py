@@ -7,13 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
 from dusky_heron.core.metering.taking import Taken, TypedReading, take
 from dusky_heron.core.model import Condition, Dropper, Position, Quantity, Role, Surroundings, Topology, Word
 from dusky_heron.core.schools import default_schools, selection_policy
 from dusky_heron.core.verdict.difference import differences
-from dusky_heron.core.verdict.dropper_balance import read_loads
 
 HAND = Specification.of_capacitance(Accuracy(2, 3, 6000))
 BRIDGE = Specification({Quantity.CAPACITANCE: (Accuracy(0.2, 2, 40000),)}, Method.LCR_PARALLEL, 120.0)

@@ -65,7 +65,8 @@ class Source:
 class Segment:
     """The answer of one mode from a state at a time, until it switches.
 
-    Each voltage is a·e^(−rτ) + b·e^(−qτ) + constant + sine + cosine; a circuit of one capacitor leaves b at zero.
+    Each voltage is a·(e^(−rτ) − 1) + b·(e^(−qτ) − 1) + constant + sine + cosine, which keeps its digits where a mode hardly
+    decays; a circuit of one capacitor leaves b at zero.
     """
 
     __slots__ = ("_parts", "_rates", "key", "mode", "omega", "peak", "start", "tau")
@@ -82,11 +83,12 @@ class Segment:
             rest = basis.current[k] / rate
             to = basis.to[k]
             y = to[0] * x[0] + to[1] * x[1] if len(x) == 2 else to[0] * x[0]
-            answers.append((y - rest - along * sin - across * cos, rest, along, across))
+            here = y - along * sin - across * cos
+            answers.append((here - rest, here, along, across))
         if len(x) == 1:
-            (lead, rest, along, across), share = answers[0], basis.back[0][0]
+            (lead, here, along, across), share = answers[0], basis.back[0][0]
             self._rates = (basis.rates[0], 0.0)
-            self._parts: tuple[Part, ...] = ((share * lead, 0.0, share * along, share * across, share * rest),)
+            self._parts: tuple[Part, ...] = ((share * lead, 0.0, share * along, share * across, share * here),)
             return
         (l0, k0, s0, c0), (l1, k1, s1, c1) = answers
         self._rates = (basis.rates[0], basis.rates[1])
@@ -96,8 +98,13 @@ class Segment:
         """The capacitor voltages a time after the beginning."""
         angle = self.omega * (self.start + tau)
         sin, cos = math.sin(angle), math.cos(angle)
-        slow, fast = math.exp(-self._rates[0] * tau), math.exp(-self._rates[1] * tau)
-        return tuple([a * slow + b * fast + s * sin + q * cos + k for a, b, s, q, k in self._parts])
+        slow, fast = math.expm1(-self._rates[0] * tau), math.expm1(-self._rates[1] * tau)
+        a, b, s, q, k = self._parts[0]
+        first = a * slow + b * fast + s * sin + q * cos + k
+        if len(self._parts) == 1:
+            return (first,)
+        a, b, s, q, k = self._parts[1]
+        return first, a * slow + b * fast + s * sin + q * cos + k
 
     def form(self, a: Vector, b: float, c: float) -> Part:
         """A linear form over this segment: weights of the exponentials, of sine and cosine, and a constant."""
@@ -116,7 +123,7 @@ class Segment:
         def values(tau: float) -> list[float]:
             angle = omega * (start + tau)
             sin, cos = math.sin(angle), math.cos(angle)
-            slow, fast = math.exp(-rates[0] * tau), math.exp(-rates[1] * tau)
+            slow, fast = math.expm1(-rates[0] * tau), math.expm1(-rates[1] * tau)
             return [a * slow + b * fast + s * sin + q * cos + c for a, b, s, q, c in forms]
 
         first = values(0.0)
@@ -159,7 +166,10 @@ class Segment:
             if value <= 0:
                 if not (last[index] > before[index] and last[index] > value):
                     continue
-                high = self._peak(forms[index], max(at - reach, 0.0), now)
+                back = max(at - reach, 0.0)
+                if last[index] + self._rise(forms[index], at, back, now) <= 0:
+                    continue
+                high = self._peak(forms[index], back, now)
                 if values(high)[index] <= 0:
                     continue
             tau = self._root(forms[index], at if high > at and last[index] <= 0 else max(at - reach, 0.0), high)
@@ -172,26 +182,42 @@ class Segment:
         a, b, s, q, c = form
         angle = self.omega * (self.start + tau)
         sin, cos = math.sin(angle), math.cos(angle)
-        first, second = a * math.exp(-self._rates[0] * tau), b * math.exp(-self._rates[1] * tau)
+        first, second = a * math.expm1(-self._rates[0] * tau), b * math.expm1(-self._rates[1] * tau)
         value = first + second + s * sin + q * cos + c
-        slope = self.omega * (s * cos - q * sin) - self._rates[0] * first - self._rates[1] * second
+        slope = self.omega * (s * cos - q * sin) - self._rates[0] * (first + a) - self._rates[1] * (second + b)
         return value, slope
 
+    def _rise(self, form: Part, at: float, low: float, high: float) -> float:
+        """The most a form can stand above its value at a time anywhere between two others: its slope and bounds of its bend."""
+        a, b, s, q, _ = form
+        slow, fast = self._rates
+        bend = self.omega**2 * math.hypot(s, q)
+        bend += abs(a) * slow * slow * math.exp(-slow * low) + abs(b) * fast * fast * math.exp(-fast * low)
+        far = max(at - low, high - at)
+        return abs(self._value(form, at)[1]) * far + bend * far * far / 2
+
     def _peak(self, form: Part, low: float, high: float) -> float:
+        """Where the slope of a form falls through zero, held between its ends: false position, halved where it stays."""
+        first, last = self._value(form, low)[1], self._value(form, high)[1]
+        close = CLOSE / self.omega
         for _ in range(60):
-            middle = (low + high) / 2
-            if self._value(form, middle)[1] > 0:
-                low = middle
-            else:
-                high = middle
-            if (high - low) * self.omega < CLOSE:
+            if high - low < close or not first > 0 > last:
                 break
+            middle = (low * last - high * first) / (last - first)
+            slope = self._value(form, middle)[1]
+            if slope > 0:
+                low, first, last = middle, slope, last / 2
+            else:
+                high, last, first = middle, slope, first / 2
+            if abs(slope) < CLOSE * self.omega * self.peak:
+                return middle
         return (low + high) / 2
 
     def _root(self, form: Part, low: float, high: float) -> float:
         """Where a form crosses zero upwards: Newton, held between its ends."""
-        tau = high
         close = CLOSE * math.pi / self.omega
+        least, most = self._value(form, low)[0], self._value(form, high)[0]
+        tau = low + (high - low) * least / (least - most) if least < 0 < most else high
         for _ in range(80):
             value, slope = self._value(form, tau)
             if value > 0:
@@ -212,7 +238,7 @@ class Segment:
     def extremes(self, a: Vector, b: float, c: float) -> tuple[float, float]:
         """The lowest and highest of a linear form over the segment: at its ends, and where its slope changes sign."""
         form = self.form(a, b, c)
-        times = [0.0, *(tau for tau, _ in self.panels()), self.tau]
+        times = [0.0, *(tau for index, (tau, _) in enumerate(self.panels()) if index % len(NODES) % 2), self.tau]
         told = [self._value(form, tau) for tau in times]
         low, high = min(value for value, _ in told), max(value for value, _ in told)
         for k in range(len(times) - 1):
@@ -308,7 +334,10 @@ class Circuit:
         still = 0
         while t < end:
             segment = Segment(key, self.modes[key], self.basis(key), self.source, t, x)
-            guard = segment.until(end - t, self.slack)
+            try:
+                guard = segment.until(end - t, self.slack)
+            except OverflowError:  # of a constant power, which takes more the lower it pulls
+                raise InputError("circuit", "It runs away: check its values.") from None
             segments.append(segment)
             if len(segments) > most:
                 raise InputError("circuit", "It switches too often to be followed: check its values.")

@@ -1,14 +1,15 @@
 """May a reservoir grow: what the rectifier's data allow, and what the larger one does to it at switch-on."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
-from dusky_heron.core.circuit.rectifier import ReservoirCircuit, switch_on
+from dusky_heron.core.circuit.rectifier import ReservoirCircuit, steady_state, switch_on
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import toml_table
 
+GROWTH_POINTS = 12
 SOURCE = "usual data-sheet values, to be confirmed for the type fitted"
 
 
@@ -82,6 +83,32 @@ def held_against(circuit: ReservoirCircuit, rectifier: Rectifier) -> tuple[Held,
             shown, most = (f"{number:.3g} {unit}" for number in (value, limit))
             found.append(Held(f"Surge of {shown}: {'within' if holds else 'more than'} the {most} of a {rectifier.title}.", holds))
     return tuple(found) or (Held("No limit is kept for this rectifier: take it from its data sheet.", holds=None),)
+
+
+@dataclass(frozen=True, slots=True)
+class GrowthPoint:
+    """A reservoir, and what it does: ripple peak to peak, and the I²t of the first 10 ms after switch-on."""
+
+    reservoir_f: float
+    ripple_v: float
+    surge_a2s: float
+
+
+def growth(circuit: ReservoirCircuit, upto_f: float) -> tuple[GrowthPoint, ...]:
+    """What growing the reservoir does, from half of it to a little beyond a capacitance.
+
+    :param circuit: the supply as it is
+    :param upto_f: the largest of interest, farads
+    :returns: points, the smallest first, evenly spaced
+    :raises InputError: a value of the circuit is out of range
+    :source: circuit equations
+    """
+    low, high = circuit.reservoir_f / 2, max(upto_f, circuit.reservoir_f) * 1.25
+    points = []
+    for k in range(GROWTH_POINTS):
+        at = replace(circuit, reservoir_f=low + (high - low) * k / (GROWTH_POINTS - 1))
+        points.append(GrowthPoint(at.reservoir_f, steady_state(at).ripple_v, switch_on(at).i2t_a2s))
+    return tuple(points)
 
 
 def source_resistance(secondary_ohm: float, primary_ohm: float, turns_ratio: float) -> float:

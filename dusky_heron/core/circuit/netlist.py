@@ -3,10 +3,11 @@
 from collections.abc import Iterable
 
 from dusky_heron.core.circuit import dropper, rectifier
+from dusky_heron.core.circuit.engine import Vector
 from dusky_heron.core.circuit.load import Load
 
 CYCLES, STEPS = 40, 1000  # followed, and the most a step may be, in parts of a cycle
-MODEL = ".model ideal D(IS=1e-12 N=0.01 RS=10m CJO=10p)"  # a little capacitance, or the steps of the simulator grow too small
+MODEL = ".model ideal D(IS=1e-12 N=0.01 RS=1m CJO=10p)"  # a little capacitance, or the steps of the simulator grow too small
 
 
 def dropper_netlist(circuit: dropper.DropperCircuit) -> str:
@@ -17,12 +18,42 @@ def dropper_netlist(circuit: dropper.DropperCircuit) -> str:
     :raises InputError: a value out of range
     :source: the same elements; a diode is an ideal one with its forward voltage in series
     """
+    lines, low = _dropper(circuit, dropper.settled_state(circuit), 0)
+    out = f"par('v(out)-v({low})')" if low != "0" else "v(out)"
+    return _text(
+        lines,
+        circuit.supply_hz,
+        [
+            ("output_v", f"avg {out}"),
+            ("ripple_v", f"pp {out}"),
+            ("peak_v", f"max {out}"),
+            ("input_a", "rms i(Vin)"),
+            ("input_w", "avg par('v(in0)*i(Vin)')"),
+            ("series_w", f"avg par('i(Vin)*i(Vin)*{circuit.series_ohm:.9g}')"),
+        ],
+    )
+
+
+def dropper_inrush_netlist(circuit: dropper.DropperCircuit, residual_v: float = 0.0) -> str:
+    """A dropper switched on at the mains peak with its rail empty, and `.meas` lines for the peak current and its I²t.
+
+    :param circuit: as drawn
+    :param residual_v: what is left on the capacitor, volts with a sign
+    :returns: text of a netlist; run it with `ngspice -b`
+    :raises InputError: a value out of range
+    :source: the same elements
+    """
     circuit.check()
-    state = dropper.settled_state(circuit)
+    lines, _ = _dropper(circuit, (residual_v, 0.0), 90)
+    return _inrush(lines, ("Vin",), dropper.INRUSH_S)
+
+
+def _dropper(circuit: dropper.DropperCircuit, state: Vector, degrees: float) -> tuple[list[str], str]:
+    """The elements of a dropper from a state and a phase of the mains; and the low side of its rail."""
     drop = circuit.diode_v
     lines = [
         f"* capacitive dropper, {circuit.topology}",
-        _sine(circuit.source.peak_v, circuit.supply_hz),
+        _sine(circuit.source.peak_v, circuit.supply_hz, degrees),
         "Vin in0 in 0",
         f"Rs in a {circuit.series_ohm:.9g}",
         f"C1 a b {circuit.capacitance_f:.9g} IC={state[0]:.9g}",
@@ -41,19 +72,7 @@ def dropper_netlist(circuit: dropper.DropperCircuit) -> str:
         node = "b" if circuit.topology == "half_wave_shunt" else "out"
         lines += [f"Dz {node} z1 ideal", f"Vz z1 z2 {circuit.clamp_v:.9g}", f"Rz z2 {low} {circuit.clamp_ohm:.9g}"]
     lines += [f"C2 out {low} {circuit.smoothing_f:.9g} IC={state[1]:.9g}", *_load(circuit.load, "out", low), MODEL]
-    out = f"par('v(out)-v({low})')" if low != "0" else "v(out)"
-    return _text(
-        lines,
-        circuit.supply_hz,
-        [
-            ("output_v", f"avg {out}"),
-            ("ripple_v", f"pp {out}"),
-            ("peak_v", f"max {out}"),
-            ("input_a", "rms i(Vin)"),
-            ("input_w", "avg par('v(in0)*i(Vin)')"),
-            ("series_w", f"avg par('i(Vin)*i(Vin)*{circuit.series_ohm:.9g}')"),
-        ],
-    )
+    return lines, low
 
 
 def reservoir_netlist(circuit: rectifier.ReservoirCircuit) -> str:
@@ -64,9 +83,28 @@ def reservoir_netlist(circuit: rectifier.ReservoirCircuit) -> str:
     :raises InputError: a value out of range
     :source: the same elements; a diode is an ideal one with its forward voltage in series
     """
+    lines = _supply(circuit, rectifier.settled_state(circuit), 0)
+    measures = [("output_v", "avg par('v(out)-v(low)')"), ("ripple_v", "pp par('v(out)-v(low)')"), ("peak_diode_a", "max i(Vd)")]
+    return _text(lines, circuit.supply_hz, measures)
+
+
+def reservoir_surge_netlist(circuit: rectifier.ReservoirCircuit) -> str:
+    """A supply switched on at the mains peak with its reservoir empty, and `.meas` lines for the peak current and its I²t.
+
+    :param circuit: as drawn
+    :returns: text of a netlist; run it with `ngspice -b`
+    :raises InputError: a value out of range
+    :source: the same elements
+    """
     circuit.check()
-    state, drop, ohms = rectifier.settled_state(circuit), circuit.diode_v, circuit.source_ohm
-    lines = [f"* supply, {circuit.topology}", _sine(circuit.source.peak_v, circuit.supply_hz)]
+    currents = ("V1", "E2") if circuit.topology == "full_wave" else ("V1",)  # the halves of a centre tap take turns
+    return _inrush(_supply(circuit, (0.0, 0.0), 90), currents, rectifier.SURGE_S)
+
+
+def _supply(circuit: rectifier.ReservoirCircuit, state: Vector, degrees: float) -> list[str]:
+    """The elements of a supply from a state and a phase of the mains."""
+    drop, ohms = circuit.diode_v, circuit.source_ohm
+    lines = [f"* supply, {circuit.topology}", _sine(circuit.source.peak_v, circuit.supply_hz, degrees)]
     if circuit.topology == "bridge":
         lines += [f"Rs in0 s {ohms:.9g}", *_diode("d1", "s", "top", drop), *_diode("d2", "0", "top", drop)]
         lines += [*_diode("d3", "low", "s", drop), *_diode("d4", "low", "0", drop), "Rlow low 0 1e9", "Vd top out 0"]
@@ -80,13 +118,11 @@ def reservoir_netlist(circuit: rectifier.ReservoirCircuit) -> str:
         lines += [f"C1 out 0 {circuit.reservoir_f:.9g} IC={state[0]:.9g}", f"C2 0 low {circuit.reservoir_f:.9g} IC={state[1]:.9g}"]
     else:
         lines.append(f"C1 out low {circuit.reservoir_f:.9g} IC={state[0]:.9g}")
-    lines += [*_load(circuit.load, "out", "low"), MODEL]
-    measures = [("output_v", "avg par('v(out)-v(low)')"), ("ripple_v", "pp par('v(out)-v(low)')"), ("peak_diode_a", "max i(Vd)")]
-    return _text(lines, circuit.supply_hz, measures)
+    return [*lines, *_load(circuit.load, "out", "low"), MODEL]
 
 
-def _sine(peak_v: float, hertz: float) -> str:
-    return f"V1 in0 0 SIN(0 {peak_v:.9g} {hertz:.9g})"
+def _sine(peak_v: float, hertz: float, degrees: float) -> str:
+    return f"V1 in0 0 SIN(0 {peak_v:.9g} {hertz:.9g} 0 0 {degrees:g})"
 
 
 def _diode(name: str, start: str, end: str, drop_v: float) -> list[str]:
@@ -113,6 +149,20 @@ def _text(lines: Iterable[str], hertz: float, measures: Iterable[tuple[str, str]
         ".options reltol=1e-4 abstol=1e-9 vntol=1e-5 method=gear",
         f".tran {period / STEPS:.9g} {stop:.12g} {max(stop - 3 * period, 0):.12g} {period / STEPS:.9g} UIC",
         *(f".meas tran {name} {what} {between}" for name, what in measures),
+        ".end",
+    ]
+    return "\n".join([*lines, *control]) + "\n"
+
+
+def _inrush(lines: Iterable[str], sources: Iterable[str], seconds: float) -> str:
+    """The netlist with its run from the first instant; the highest current either way, and its square over the time."""
+    total = "+".join(f"abs(i({name}))" for name in sources)
+    squares = "+".join(f"i({name})*i({name})" for name in sources)
+    control = [
+        ".options reltol=1e-4 abstol=1e-9 vntol=1e-5 method=gear",
+        f".tran {seconds / STEPS:.9g} {seconds:.9g} 0 {seconds / STEPS:.9g} UIC",
+        f".meas tran peak_a max par('{total}')",
+        f".meas tran i2t_a2s integ par('{squares}')",
         ".end",
     ]
     return "\n".join([*lines, *control]) + "\n"

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.engine import Circuit, Guard, Mode, Segment, Source, Vector
 from dusky_heron.core.circuit.load import Load
-from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle
+from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle, stepped
 from dusky_heron.core.errors import InputError, Range
 
 TOPOLOGIES = ("full_wave", "half_wave", "bridge", "doubler")
@@ -231,7 +231,13 @@ def switch_on(circuit: ReservoirCircuit) -> Surge:
     """
     circuit.check()
     n = 2 if circuit.topology == "doubler" else 1
-    about = max(circuit.source.peak_v * n, circuit.load.knee_v)
-    segments = _circuit(circuit, about).run((0.0,) * n, circuit.source.period / 4, SURGE_S)
-    means, seconds = integrate(segments, _currents(circuit, about), circuit.source)
+    segments = stepped(
+        lambda around_v: _circuit(circuit, max(around_v, circuit.load.knee_v)),
+        (0.0,) * n,
+        circuit.source.period / 4,
+        SURGE_S,
+        sum,
+        fixed=not circuit.load.power_w,
+    )
+    means, seconds = integrate(segments, _currents(circuit, 1.0), circuit.source)
     return Surge(extremes(segments, lambda s: _diode(circuit, s))[1], means[1] * seconds)

@@ -9,6 +9,7 @@ from dusky_heron.core.errors import InputError
 
 Settled = TypeVar("Settled")
 AROUND = 60
+SLICES = 160  # of a transient with constant power
 POLISHES, FAR, NEAR_KNEE = 3, 0.1, 2.0  # rounds; share of the rail it may move; knees a rail must be above
 Matrix = tuple[Vector, ...]
 Form = tuple[Vector, float, float]  # a·x + b·v + c
@@ -18,7 +19,9 @@ CLOSE, ROUGH = 1e-11, 1e-7  # of the highest voltage there can be: where it has 
 TRUSTED = 0.3  # of the charge the rail gained may have come from the other capacitor
 
 
-def settle(circuit: Circuit, guess: Vector, highest: float, back: Matrix, *, halves: bool) -> tuple[Vector, list[Segment]]:
+def settle(
+    circuit: Circuit, guess: Vector, highest: float, back: Matrix, *, halves: bool, lowest: float = 0.0
+) -> tuple[Vector, list[Segment]]:
     """The state that comes back after a cycle, and the segments of it.
 
     Newton on the map of one cycle, or with `halves` of half a cycle, after which the state comes back through `back`. The last
@@ -28,7 +31,7 @@ def settle(circuit: Circuit, guess: Vector, highest: float, back: Matrix, *, hal
     n, farads = len(guess), circuit.farads
     seconds = circuit.source.period / (2 if halves else 1)
     close = CLOSE * highest
-    low, high, x = 0.0, highest, guess
+    low, high, x = lowest, highest, guess
     best: tuple[float, Vector, list[Segment]] | None = None
     for _ in range(ROUNDS):
         segments = circuit.run(x, 0.0, seconds)
@@ -63,6 +66,25 @@ def _solve(a: list[list[float]], b: list[float]) -> Vector | None:
     if abs(det) < 1e-16:
         return None
     return ((b[0] * a[1][1] - b[1] * a[0][1]) / det, (a[0][0] * b[1] - a[1][0] * b[0]) / det)
+
+
+def stepped(
+    circuit: Callable[[float], Circuit], x: Vector, start: float, seconds: float, rail: Callable[[Vector], float], *, fixed: bool
+) -> list[Segment]:
+    """The segments of a transient, solved around the middle of the rail in every slice; in one when nothing depends on it."""
+    if fixed:
+        return circuit(rail(x)).run(x, start, seconds)
+    found: list[Segment] = []
+    reach = seconds / SLICES
+    for k in range(SLICES):
+        around_v = rail(x)
+        for _ in range(2):
+            run = circuit(around_v).run(x, start + k * reach, reach)
+            end = run[-1].x(run[-1].tau)
+            around_v = (rail(x) + rail(end)) / 2
+        found += run
+        x = end
+    return found
 
 
 def integrate(segments: Sequence[Segment], at: Instant, source: Source) -> tuple[Vector, float]:

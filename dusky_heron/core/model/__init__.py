@@ -15,7 +15,7 @@ from dusky_heron.core.model.parts import (
     Rejected,
     Selection,
 )
-from dusky_heron.core.model.places import Bleeder, Dropper, Equipment, LoadState, Position, ServiceLife, Surroundings
+from dusky_heron.core.model.places import Bleeder, Dropper, Equipment, LoadState, Position, Relay, ServiceLife, Surroundings
 from dusky_heron.core.model.words import (
     ARRANGEMENT_TITLES,
     BASIS_TITLES,
@@ -76,6 +76,7 @@ __all__ = [
     "Reading",
     "Refusal",
     "Rejected",
+    "Relay",
     "Role",
     "Selection",
     "ServiceLife",

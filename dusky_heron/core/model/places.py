@@ -1,6 +1,6 @@
 """A place in a circuit, and what is around it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.model.words import Arrangement, Basis, Role, Topology
@@ -22,21 +22,53 @@ class Bleeder:
         return self.each_ohm * self.count
 
 
+COPPER_PER_K, REFERENCE_C = 0.00393, 20.0
+
+
+@dataclass(frozen=True, slots=True)
+class Relay:
+    """A relay or valve, its coil and voltages at 20 °C, and the controller that drives it.
+
+    Below `reset_v` the controller browns out: it drops the relay, and gives the command again `restart_s` after it is back.
+    """
+
+    coil_ohm: float
+    pull_in_v: float
+    hold_v: float
+    reset_v: float
+    restart_s: float = 0.3
+    coil_c: float = REFERENCE_C
+
+    @property
+    def warmed(self) -> "Relay":
+        """The same relay with its values at the temperature of its coil: it takes the same current, so a higher voltage."""
+        ratio = 1 + COPPER_PER_K * (self.coil_c - REFERENCE_C)
+        return replace(
+            self, coil_ohm=self.coil_ohm * ratio, pull_in_v=self.pull_in_v * ratio, hold_v=self.hold_v * ratio, coil_c=REFERENCE_C
+        )
+
+
 @dataclass(frozen=True, slots=True)
 class LoadState:
-    """One state of what a supply feeds, and the current it draws, amperes."""
+    """One state of what a supply feeds, and the current it draws, amperes; the relay where its coil is known.
+
+    `needed_f` is the capacitance that gives this current at the lowest mains, where it has been simulated.
+    """
 
     name: str
     current_a: float
+    relay: Relay | None = None
+    needed_f: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Dropper:
-    """What lies behind a dropper: rectifier, the clamp in volts, and its load states."""
+    """What lies behind a dropper: rectifier, the clamp in volts, its load states, and the series resistor where known."""
 
     topology: Topology
     clamp_v: float
     states: tuple[LoadState, ...]
+    series_ohm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -31,7 +31,7 @@ RULES: tuple[Rule, ...] = (
     *age.RULES,
     *looks.RULES,
 )
-RULES_VERSION = "3"
+RULES_VERSION = "4"
 
 
 def judge(

@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Iterator
 
-from dusky_heron.core.life import electrolytic_life
+from dusky_heron.core.life import electrolytic_life, years_left
 from dusky_heron.core.markings.model import DateCandidate
 from dusky_heron.core.model import Finding, Position, Role, Word
 from dusky_heron.core.quantities import show
@@ -65,7 +65,7 @@ def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
         if reading is None or years < case.limits["age.least"].value or not limit < reading.value < section.capacitance_f:
             continue
         lost = section.capacitance_f - reading.value
-        left = (reading.value - limit) / (lost / years)
+        left = years_left(section.capacitance_f, reading.value, years, limit)
         soon = left < case.limits["age.soon"].value
         crossing = case.today.year + round(left) if left < 100 else None
         when = f"crosses {show(limit, 'F')} about {crossing}" if crossing else f"does not reach {show(limit, 'F')} in its life"

@@ -1,20 +1,16 @@
-"""Does a dropper give enough current at the lowest mains, by the first-order balance of charge."""
+"""Does a dropper give enough current at the lowest mains: by what was simulated, or the first-order balance of charge."""
 
 import math
-import re
 from collections.abc import Iterator
 
-from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError, Range
-from dusky_heron.core.model import Finding, LoadState, Role, Topology, Word
-from dusky_heron.core.quantities import parse_quantity, show
+from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE
+from dusky_heron.core.model import Finding, Role, Topology, Word
+from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least
 from dusky_heron.core.verdict.registry import Case, Rule
 
 LOWEST_MAINS = 0.9  # of nominal
 DIODE_V = 0.7
-CURRENT = Range("Current", 0.0, 100.0, "A", open_low=True)
-LOAD = re.compile(r"(?P<name>.*?[^\d\s.,].*?)\s+(?P<current>\d+(?:[.,]\d+)?\s*[a-zA-Zµ]*)")
-MOST_STATES = 8
 
 
 def available_current(topology: Topology, capacitance_f: float, supply_v: float, supply_hz: float, clamp_v: float) -> float:
@@ -46,25 +42,6 @@ def available_current(topology: Topology, capacitance_f: float, supply_v: float,
     return SUPPLY_FREQUENCY.check("supply_hz", supply_hz) * charge
 
 
-def read_loads(text: str) -> tuple[LoadState, ...]:
-    """What a supply feeds, a line for each state: `standby 8 mA`, `valve on 34 mA`.
-
-    :param text: as typed; empty lines are passed over
-    :returns: states in the order typed
-    :raises InputError: a line without a name or a current (field `loads`)
-    :source: as typed
-    """
-    states = []
-    for line in filter(None, (line.strip() for line in text.splitlines())):
-        match = LOAD.fullmatch(line)
-        if match is None:
-            raise InputError("loads", f"“{line[:40]}”: type a name and a current, such as valve on 34 mA.")
-        states.append(LoadState(match["name"].rstrip(" :="), parse_quantity(match["current"], "A", CURRENT, field="loads")))
-    if len(states) > MOST_STATES:
-        raise InputError("loads", f"At most {MOST_STATES} states.")
-    return tuple(states)
-
-
 def _balance(rule: Rule, case: Case) -> Iterator[Finding]:
     around, volts, hertz = case.position.surroundings.dropper, case.position.supply_v, case.position.supply_hz
     reading = case.evidence.deciding(0)
@@ -80,8 +57,8 @@ def _balance(rule: Rule, case: Case) -> Iterator[Finding]:
         if per_farad == 0:
             yield rule.says(Word.REPLACE, f"The clamp is above the peak of {low:.0f} V: it gives nothing there.")
             return
-        need = state.current_a / per_farad
-        given = available_current(around.topology, reading.value, low, hertz, around.clamp_v) if reading.value else 0.0
+        need = state.needed_f or state.current_a / per_farad
+        given = state.current_a * reading.value / need if need else 0.0  # in proportion to the capacitance
         what = f"For {state.name} at {low:.0f} V it gives {show(given, 'A')} of {show(state.current_a, 'A')}: its capacitance"
         yield at_least(rule, reading, Bound(need, what, f"at least {show(need, 'F')}", near=0.03, fine=0.0025))
 
@@ -90,7 +67,7 @@ RULES = (
     Rule(
         "dropper.current",
         "Enough current at the lowest mains for each load",
-        "first-order charge balance, mains 10 % low",
+        "charge balance at the clamp, mains 10 % low",
         frozenset({Role.DROPPER}),
         _balance,
     ),

@@ -5,14 +5,15 @@ from uuid import UUID
 
 from django.db.models import Max
 
+from dusky_heron.core.circuit.dropper import OHMS
 from dusky_heron.core.discharge.bleeders import read_bleeder
 from dusky_heron.core.discharge.limits import find_limit, limits_table
 from dusky_heron.core.errors import RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
+from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.verdict.dropper_balance import read_loads
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job, show_job, show_position
 from dusky_heron.jobs.schemas import (
@@ -114,15 +115,17 @@ def _surroundings_fields(data: SurroundingsIn) -> dict[str, Any]:
 
 
 def _dropper_fields(data: SurroundingsIn) -> dict[str, Any]:
-    read_loads(data.loads)
     if data.loads and not data.rail:
         raise InputError("rail", "Give the voltage the rail is clamped at.")
     if data.rail and not data.topology:
         raise InputError("topology", "Choose how it is rectified.")
+    rail = parse_quantity(data.rail, "V", VOLTAGE, field="rail") if data.rail else None
+    read_loads(data.loads, rail)
     return {
         "topology": data.topology or "",
-        "rail_v": parse_quantity(data.rail, "V", VOLTAGE, field="rail") if data.rail else None,
+        "rail_v": rail,
         "loads": data.loads,
+        "series_ohm": parse_quantity(data.series, "Ω", OHMS, field="series") if data.series else None,
     }
 
 

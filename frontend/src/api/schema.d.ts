@@ -784,6 +784,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dropper/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ranked
+         * @description Which fault of a dropper explains what was measured on it.
+         */
+        get: operations["dusky_heron_circuits_router_ranked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/dropper": {
         parameters: {
             query?: never;
@@ -816,6 +836,86 @@ export interface paths {
          * @description What a transformer-fed supply gives, and whether its reservoir may grow.
          */
         get: operations["dusky_heron_circuits_router_supply"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bulk
+         * @description The bulk of a switching supply at lowest mains and full power.
+         */
+        get: operations["dusky_heron_circuits_router_bulk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/string": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * String
+         * @description How capacitors in series share a voltage.
+         */
+        get: operations["dusky_heron_circuits_router_string"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forming
+         * @description Re-forming an electrolytic: the plan, and what a log of a step says.
+         */
+        get: operations["dusky_heron_circuits_router_forming"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Walk
+         * @description The fault walk of a mains supply: what to measure next, and what is left.
+         */
+        get: operations["dusky_heron_circuits_router_walk"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2103,8 +2203,8 @@ export interface components {
          * SurroundingsIn
          * @description The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
          *
-         *     Of a dropper also its rectifier, the rail it is clamped at and what that feeds, a state a line; of an electrolytic the life
-         *     its data sheet states, and what it has run at.
+         *     Of a dropper also its rectifier, the rail it is clamped at, its series resistor and what it feeds, a state a line; of an
+         *     electrolytic the life its data sheet states, and what it has run at.
          */
         SurroundingsIn: {
             basis?: components["schemas"]["Basis"] | null;
@@ -2153,6 +2253,11 @@ export interface components {
              * @default
              */
             loads: string;
+            /**
+             * Series
+             * @default
+             */
+            series: string;
             /** Life H */
             life_h?: number | null;
             /** Life At C */
@@ -2269,6 +2374,11 @@ export interface components {
              * @default
              */
             loads: string;
+            /**
+             * Series
+             * @default
+             */
+            series: string;
             /** Life H */
             life_h?: number | null;
             /** Life At C */
@@ -2707,17 +2817,18 @@ export interface components {
         };
         /**
          * StringOut
-         * @description A series string: shares, and what a short from end to end leaves.
+         * @description How a string shares its voltage.
          */
         StringOut: {
-            each: components["schemas"]["Figure"];
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
             worst: components["schemas"]["Figure"];
-            residue: components["schemas"]["Figure"];
-            residue_energy: components["schemas"]["Figure"];
-            /** Sentence */
-            sentence: string;
-            /** Grave */
-            grave: boolean;
+            most: components["schemas"]["Figure"] | null;
+            discharge: components["schemas"]["Figure"];
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
         };
         /**
          * ChargeItem
@@ -2953,7 +3064,7 @@ export interface components {
         };
         /**
          * DropperIn
-         * @description A dropper as drawn, values as typed; what it feeds, a line for each state.
+         * @description A dropper as drawn, values as typed; what it feeds, a line for each state; what is marked, read and rated where known.
          */
         DropperIn: {
             /** @default bridge */
@@ -2998,6 +3109,48 @@ export interface components {
              * @default
              */
             loads: string;
+            /**
+             * Zener Rating
+             * @default
+             */
+            zener_rating: string;
+            /**
+             * Series Rating
+             * @default
+             */
+            series_rating: string;
+            /**
+             * Marked
+             * @default
+             */
+            marked: string;
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Reading Error
+             * @default
+             */
+            reading_error: string;
+        };
+        /**
+         * CommandOut
+         * @description The rail after the command at the lowest mains, and what it comes to.
+         */
+        CommandOut: {
+            supply: components["schemas"]["Figure"];
+            /** Outcome */
+            outcome: string;
+            /** Seconds */
+            seconds: number[];
+            /** Volts */
+            volts: number[];
+            /** Heard */
+            heard: components["schemas"]["MomentOut"][];
+            /** Levels */
+            levels: components["schemas"]["LevelOut"][];
         };
         /**
          * DropperOut
@@ -3006,6 +3159,7 @@ export interface components {
         DropperOut: {
             available: components["schemas"]["Figure"];
             available_low: components["schemas"]["Figure"];
+            needed: components["schemas"]["Figure"] | null;
             zener: components["schemas"]["Figure"];
             series: components["schemas"]["Figure"];
             current: components["schemas"]["Figure"];
@@ -3016,10 +3170,45 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["MainsOut"][];
             capacitance: components["schemas"]["MarkOut"];
+            marked: components["schemas"]["MarkOut"] | null;
+            reading: components["schemas"]["MarkOut"] | null;
+            command: components["schemas"]["CommandOut"] | null;
+            /** Heat */
+            heat: components["schemas"]["HeatOut"][];
+            /** Heat Says */
+            heat_says: string;
+            /** States */
+            states: string[];
             /** Caution */
             caution: string;
             /** Netlist */
             netlist: string;
+        };
+        /**
+         * HeatOut
+         * @description What warms with a capacitance grown by a share; over: more than it is rated for, neither where that is not known.
+         */
+        HeatOut: {
+            /** Says */
+            says: string;
+            capacitance: components["schemas"]["Figure"];
+            zener: components["schemas"]["Figure"];
+            series: components["schemas"]["Figure"];
+            current: components["schemas"]["Figure"];
+            /** Zener Over */
+            zener_over: boolean | null;
+            /** Series Over */
+            series_over: boolean | null;
+        };
+        /**
+         * LevelOut
+         * @description A voltage of the relay or its controller.
+         */
+        LevelOut: {
+            /** Says */
+            says: string;
+            /** Volts */
+            volts: number;
         };
         /**
          * MainsOut
@@ -3046,6 +3235,16 @@ export interface components {
             high: number;
         };
         /**
+         * MomentOut
+         * @description What happens when after the command.
+         */
+        MomentOut: {
+            /** Seconds */
+            seconds: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * StateOut
          * @description One load state at one mains voltage.
          */
@@ -3070,17 +3269,147 @@ export interface components {
             edge: components["schemas"]["Figure"] | null;
         };
         /**
+         * MeasuredIn
+         * @description What was measured on a dropper, for each of its states in order and last with the load unplugged; empty for what was not.
+         */
+        MeasuredIn: {
+            /** @default bridge */
+            topology: "bridge" | "half_wave" | "half_wave_shunt";
+            /**
+             * Supply Voltage
+             * @default 230 V
+             */
+            supply_voltage: string;
+            /**
+             * Supply Frequency
+             * @default 50 Hz
+             */
+            supply_frequency: string;
+            /**
+             * Capacitance
+             * @default 680 nF
+             */
+            capacitance: string;
+            /**
+             * Series
+             * @default 100 Ω
+             */
+            series: string;
+            /**
+             * Bleed
+             * @default 470 kΩ
+             */
+            bleed: string;
+            /**
+             * Smoothing
+             * @default 470 µF
+             */
+            smoothing: string;
+            /**
+             * Clamp
+             * @default 24 V
+             */
+            clamp: string;
+            /**
+             * Loads
+             * @default
+             */
+            loads: string;
+            /**
+             * Zener Rating
+             * @default
+             */
+            zener_rating: string;
+            /**
+             * Series Rating
+             * @default
+             */
+            series_rating: string;
+            /**
+             * Marked
+             * @default
+             */
+            marked: string;
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Reading Error
+             * @default
+             */
+            reading_error: string;
+            /**
+             * Rails
+             * @default []
+             */
+            rails: string[];
+            /**
+             * Ripples
+             * @default []
+             */
+            ripples: string[];
+            /**
+             * Currents
+             * @default []
+             */
+            currents: string[];
+            /**
+             * Powers
+             * @default []
+             */
+            powers: string[];
+            /**
+             * Error
+             * @default 2 %
+             */
+            error: string;
+        };
+        /**
+         * RankedOut
+         * @description Suspects, the likeliest first; what leaves no mark on the readings; and what they say of the capacitance.
+         */
+        RankedOut: {
+            /** Suspects */
+            suspects: components["schemas"]["SuspectOut"][];
+            /** Unmarked */
+            unmarked: string[];
+            /** Capacitance */
+            capacitance: string[];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * SuspectOut
+         * @description Faults that explain what was measured equally well; `explains` whether they do, `least` what they explain least.
+         */
+        SuspectOut: {
+            /** Titles */
+            titles: string[];
+            /** Shows */
+            shows: string;
+            /** Misfit */
+            misfit: number;
+            /** Explains */
+            explains: boolean;
+            /** Least */
+            least: string;
+        };
+        /**
          * DropperStart
-         * @description The bench with the values of a position in it.
+         * @description The bench with the values of a position in it; `crosses` says when a falling part no longer holds every load.
          */
         DropperStart: {
             given: components["schemas"]["DropperIn"];
             read: components["schemas"]["Figure"] | null;
             marked: components["schemas"]["Figure"];
+            /** Crosses */
+            crosses: string;
         };
         /**
          * SupplyIn
-         * @description A transformer-fed supply as typed; of a centre tap volts and winding of each half.
+         * @description A transformer-fed supply as typed; of a centre tap volts and winding of each half. What was measured where it was.
          */
         SupplyIn: {
             /**
@@ -3139,6 +3468,40 @@ export interface components {
              * @default 75 mA
              */
             load: string;
+            /**
+             * Bleeder
+             * @default
+             */
+            bleeder: string;
+            /**
+             * Measured Output
+             * @default
+             */
+            measured_output: string;
+            /**
+             * Measured Ripple
+             * @default
+             */
+            measured_ripple: string;
+            /**
+             * Measured Frequency
+             * @default
+             */
+            measured_frequency: string;
+        };
+        /**
+         * GrowthOut
+         * @description What growing the reservoir does: ripple and heat of the surge for each capacitance.
+         */
+        GrowthOut: {
+            /** Microfarads */
+            microfarads: number[];
+            /** Ripple */
+            ripple: number[];
+            /** Heat */
+            heat: number[];
+            /** Largest */
+            largest: number | null;
         };
         /**
          * HeldOut
@@ -3173,23 +3536,332 @@ export interface components {
             capacitor: components["schemas"]["Figure"];
             surge: components["schemas"]["Figure"];
             surge_heat: components["schemas"]["Figure"];
+            bleeder: components["schemas"]["Figure"] | null;
             /** Held */
             held: components["schemas"]["HeldOut"][];
         };
         /**
          * SupplyOut
-         * @description A supply as it is and, where one is typed, with the grown reservoir.
+         * @description A supply as it is and, where one is typed, with the grown reservoir; suspects where something was measured.
          */
         SupplyOut: {
             source: components["schemas"]["Figure"];
             now: components["schemas"]["SupplyFigures"];
             grown: components["schemas"]["SupplyFigures"] | null;
+            growth: components["schemas"]["GrowthOut"];
+            /** Suspects */
+            suspects: components["schemas"]["SuspectOut"][];
             /** Rectifiers */
             rectifiers: components["schemas"]["RectifierOption"][];
             /** Limits Source */
             limits_source: string;
             /** Netlist */
             netlist: string;
+        };
+        /**
+         * BulkIn
+         * @description The bulk of a switching supply as typed.
+         */
+        BulkIn: {
+            /**
+             * Topology
+             * @default bridge
+             * @enum {string}
+             */
+            topology: "bridge" | "doubler";
+            /**
+             * Supply Voltage
+             * @default 230 V
+             */
+            supply_voltage: string;
+            /**
+             * Supply Frequency
+             * @default 50 Hz
+             */
+            supply_frequency: string;
+            /**
+             * Bulk
+             * @default 82 µF
+             */
+            bulk: string;
+            /**
+             * Power
+             * @default 45 W
+             */
+            power: string;
+            /**
+             * Efficiency
+             * @default 80 %
+             */
+            efficiency: string;
+            /**
+             * Least
+             * @default 200 V
+             */
+            least: string;
+            /**
+             * Ntc Cold
+             * @default 5 Ω
+             */
+            ntc_cold: string;
+            /**
+             * Ntc Hot
+             * @default 0.5 Ω
+             */
+            ntc_hot: string;
+        };
+        /**
+         * BulkOut
+         * @description What a bulk does at lowest mains and full power.
+         */
+        BulkOut: {
+            valley: components["schemas"]["Figure"];
+            ripple: components["schemas"]["Figure"];
+            /** Runs */
+            runs: boolean;
+            hold_up: components["schemas"]["Figure"];
+            /** Outlasts Cycle */
+            outlasts_cycle: boolean;
+            ripple_current: components["schemas"]["Figure"];
+            inrush: components["schemas"]["Figure"];
+            inrush_hot: components["schemas"]["Figure"];
+            needed: components["schemas"]["Figure"] | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * StringIn
+         * @description A series string as typed: a line for each capacitor, its capacitance and its leakage.
+         */
+        StringIn: {
+            /**
+             * Capacitors
+             * @default 1500 µF 1 mA
+             *     1500 µF 0.4 mA
+             */
+            capacitors: string;
+            /**
+             * Balance
+             * @default 47 kΩ
+             */
+            balance: string;
+            /**
+             * Voltage
+             * @default 565 V
+             */
+            voltage: string;
+            /**
+             * Rating
+             * @default 400 V
+             */
+            rating: string;
+        };
+        /**
+         * SectionOut
+         * @description One capacitor of a string.
+         */
+        SectionOut: {
+            first: components["schemas"]["Figure"];
+            settled: components["schemas"]["Figure"];
+            loss: components["schemas"]["Figure"];
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * FormingIn
+         * @description An electrolytic to be re-formed, and the log of a step as typed: minutes and volts, a line for each reading.
+         */
+        FormingIn: {
+            /**
+             * Capacitance
+             * @default 32 µF
+             */
+            capacitance: string;
+            /**
+             * Rating
+             * @default 500 V
+             */
+            rating: string;
+            /**
+             * Resistor
+             * @default
+             */
+            resistor: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Log
+             * @default
+             */
+            log: string;
+            /**
+             * Warm
+             * @default false
+             */
+            warm: boolean;
+        };
+        /**
+         * FormingOut
+         * @description The plan, and what the log of a step says.
+         */
+        FormingOut: {
+            resistor: components["schemas"]["Figure"];
+            short: components["schemas"]["Figure"];
+            first: components["schemas"]["Figure"];
+            /** Steps */
+            steps: components["schemas"]["FormingStepOut"][];
+            total: components["schemas"]["Figure"];
+            leakage: components["schemas"]["Figure"] | null;
+            /** Word */
+            word: string;
+            /** Says */
+            says: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * FormingStepOut
+         * @description One step of a plan.
+         */
+        FormingStepOut: {
+            source: components["schemas"]["Figure"];
+            leakage: components["schemas"]["Figure"];
+            across: components["schemas"]["Figure"];
+            time: components["schemas"]["Figure"];
+        };
+        /**
+         * WalkIn
+         * @description A fault walk: what the supply shows, what is known of its parts, and readings by check as typed.
+         */
+        WalkIn: {
+            /**
+             * Symptom
+             * @default fuse_blown
+             */
+            symptom: string;
+            /**
+             * Part Ntc
+             * @default
+             */
+            part_ntc: string;
+            /**
+             * Part Bleed
+             * @default
+             */
+            part_bleed: string;
+            /**
+             * Part Choke
+             * @default
+             */
+            part_choke: string;
+            /**
+             * Part Bulk
+             * @default
+             */
+            part_bulk: string;
+            /**
+             * Fuse
+             * @default
+             */
+            fuse: string;
+            /**
+             * Ntc
+             * @default
+             */
+            ntc: string;
+            /**
+             * Mov
+             * @default
+             */
+            mov: string;
+            /**
+             * X
+             * @default
+             */
+            x: string;
+            /**
+             * Choke
+             * @default
+             */
+            choke: string;
+            /**
+             * Bridge
+             * @default
+             */
+            bridge: string;
+            /**
+             * Switch
+             * @default
+             */
+            switch: string;
+            /**
+             * Bulk
+             * @default
+             */
+            bulk: string;
+            /**
+             * Bulk Leak
+             * @default
+             */
+            bulk_leak: string;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+        };
+        /**
+         * CheckOut
+         * @description One check of a walk.
+         */
+        CheckOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** How */
+            how: string;
+            /** Expected */
+            expected: string;
+            /** Found */
+            found: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * WalkOption
+         * @description Something a supply may show.
+         */
+        WalkOption: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * WalkOut
+         * @description A walk so far.
+         */
+        WalkOut: {
+            /** Symptoms */
+            symptoms: components["schemas"]["WalkOption"][];
+            /** Suggests */
+            suggests: string;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Next Id */
+            next_id: string | null;
+            /** Suspects */
+            suspects: string[];
+            /** Left */
+            left: string[];
+            /** Says */
+            says: string;
+            /** Caution */
+            caution: string;
         };
         /**
          * AskOut
@@ -5492,6 +6164,11 @@ export interface operations {
                 smoothing?: string;
                 clamp?: string;
                 loads?: string;
+                zener_rating?: string;
+                series_rating?: string;
+                marked?: string;
+                reading?: string;
+                reading_error?: string;
             };
             header?: never;
             path?: never;
@@ -5506,6 +6183,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DropperOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_ranked: {
+        parameters: {
+            query?: {
+                topology?: "bridge" | "half_wave" | "half_wave_shunt";
+                supply_voltage?: string;
+                supply_frequency?: string;
+                capacitance?: string;
+                series?: string;
+                bleed?: string;
+                smoothing?: string;
+                clamp?: string;
+                loads?: string;
+                zener_rating?: string;
+                series_rating?: string;
+                marked?: string;
+                reading?: string;
+                reading_error?: string;
+                rails?: string[];
+                ripples?: string[];
+                currents?: string[];
+                powers?: string[];
+                error?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RankedOut"];
                 };
             };
             /** @description What is wrong */
@@ -5564,6 +6290,10 @@ export interface operations {
                 reservoir?: string;
                 grown?: string;
                 load?: string;
+                bleeder?: string;
+                measured_output?: string;
+                measured_ripple?: string;
+                measured_frequency?: string;
             };
             header?: never;
             path?: never;
@@ -5578,6 +6308,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_bulk: {
+        parameters: {
+            query?: {
+                topology?: "bridge" | "doubler";
+                supply_voltage?: string;
+                supply_frequency?: string;
+                bulk?: string;
+                power?: string;
+                efficiency?: string;
+                least?: string;
+                ntc_cold?: string;
+                ntc_hot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_string: {
+        parameters: {
+            query?: {
+                capacitors?: string;
+                balance?: string;
+                voltage?: string;
+                rating?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StringOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_forming: {
+        parameters: {
+            query?: {
+                capacitance?: string;
+                rating?: string;
+                resistor?: string;
+                source?: string;
+                log?: string;
+                warm?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormingOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_walk: {
+        parameters: {
+            query?: {
+                symptom?: string;
+                part_ntc?: string;
+                part_bleed?: string;
+                part_choke?: string;
+                part_bulk?: string;
+                fuse?: string;
+                ntc?: string;
+                mov?: string;
+                x?: string;
+                choke?: string;
+                bridge?: string;
+                switch?: string;
+                bulk?: string;
+                bulk_leak?: string;
+                rail?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkOut"];
                 };
             };
             /** @description What is wrong */

@@ -15,12 +15,13 @@ const sizes = computed(() => [
 const DROPPER: FieldSpec[] = [
   { name: 'topology', label: 'Rectified by', kind: 'select', options: words.topologies },
   { name: 'rail', label: 'Rail, clamped at', mono: true, hint: 'such as 24 V' },
+  { name: 'series', label: 'Series resistor', mono: true, hint: '100 Ω where it is empty' },
   {
     name: 'loads',
     label: 'What it feeds, a line for each state',
     kind: 'multiline',
     wide: true,
-    hint: 'standby 8 mA, on the next line valve on 34 mA',
+    hint: 'standby 8 mA, on the next line valve on 34 mA, or valve 920 Ω pulls in 16.8 V holds 12 V resets 9 V',
   },
 ]
 const LIFE: FieldSpec[] = [

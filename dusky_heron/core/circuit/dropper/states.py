@@ -3,24 +3,19 @@
 import math
 from dataclasses import dataclass, replace
 
-from dusky_heron.core.circuit.dropper_modes import OHMS, TOPOLOGIES, VOLTS, DropperCircuit, engine_circuit, powers
+from dusky_heron.core.circuit.dropper.modes import (
+    VOLTS,
+    DropperCircuit,
+    engine_circuit,
+    held_ends,
+    held_rail_circuit,
+    powers,
+)
 from dusky_heron.core.circuit.engine import Segment, Vector
 from dusky_heron.core.circuit.load import Load
-from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle
+from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle, stepped
 from dusky_heron.core.errors import InputError, Range
 
-__all__ = [
-    "OHMS",
-    "TOPOLOGIES",
-    "DropperCircuit",
-    "DropperState",
-    "available_current",
-    "infer_capacitance",
-    "settled_state",
-    "steady_state",
-    "switch_load",
-    "switch_on",
-]
 SECONDS = Range("Time", 0.0, 60.0, "s", open_low=True)
 INRUSH_S = 2e-3
 SAMPLES = 40  # a cycle, of a transient
@@ -62,16 +57,6 @@ class Inrush:
     i2t_a2s: float
 
 
-@dataclass(frozen=True, slots=True)
-class Inferred:
-    """The capacitance that explains a rail; of a clamped one a lower bound only (`low_f`, and None for the others)."""
-
-    capacitance_f: float | None
-    low_f: float
-    high_f: float | None
-    determinable: bool
-
-
 def steady_state(circuit: DropperCircuit) -> DropperState:
     """The periodic state of a dropper on its mains.
 
@@ -84,7 +69,7 @@ def steady_state(circuit: DropperCircuit) -> DropperState:
     :source: circuit equations; clamp current near f·C·(2V̂ − Vo − 2Vf), for a bridge 4·f·C·(V̂ − Vo − 2Vf)
     """
     circuit.check()
-    found = _settled(circuit)
+    found = settled(circuit)
     mean = found.means
     lowest, highest = extremes(found.segments, lambda _: ((0.0, 1.0), 0.0, 0.0))
     apparent = circuit.supply_v * math.sqrt(max(mean[2], 0.0))
@@ -130,7 +115,7 @@ def _guess(c: DropperCircuit) -> Vector:
 
 
 @dataclass(frozen=True, slots=True)
-class _Settled:
+class Settled:
     """A settled circuit: its state at the zero crossing, the segments of its cycle, and means over it."""
 
     x: Vector
@@ -143,22 +128,23 @@ class _Settled:
         return math.sqrt(max(self.means[9], 0.0))
 
 
-def _settled(c: DropperCircuit) -> _Settled:
+def settled(c: DropperCircuit) -> Settled:
+    """A circuit, checked already, in its periodic state."""
     halves = c.topology == "bridge"  # half a cycle later its capacitor stands the other way round
     back = ((-1.0 if halves else 1.0, 0.0), (0.0, 1.0))
     guess = _guess(c)
     highest = 2.5 * c.source.peak_v + c.diode_v + 1e-3
 
-    def solve(changed: DropperCircuit, start: Vector, around_v: float) -> _Settled:
+    def solve(changed: DropperCircuit, start: Vector, around_v: float) -> Settled:
         x, segments = settle(engine_circuit(changed, around_v), start, highest, back, halves=halves)
         means, _ = integrate(segments, powers(changed, around_v), c.source)
-        return _Settled(x, segments, means)
+        return Settled(x, segments, means)
 
-    def plain(around_v: float) -> tuple[_Settled, float]:
+    def plain(around_v: float) -> tuple[Settled, float]:
         found = solve(c, guess, around_v)
         return found, max(found.rail_rms, c.load.knee_v)
 
-    def near(load: Load, found: _Settled) -> tuple[_Settled, float]:
+    def near(load: Load, found: Settled) -> tuple[Settled, float]:
         better = solve(replace(c, load=load), found.x, 0.0)
         return better, better.means[0]
 
@@ -175,15 +161,26 @@ def available_current(circuit: DropperCircuit) -> float | None:
     :source: circuit equations
     """
     circuit.check()
-    if circuit.clamp_v is None:
+    held_v = circuit.clamp_v
+    if held_v is None:
         return None
-    return _settled(replace(circuit, load=Load(), clamp_ohm=OHMS.low)).means[8]
+    y, (up, down), both = 1 / circuit.series_ohm, held_ends(circuit, held_v), circuit.topology == "bridge"
+    guess = (up - circuit.source.peak_v,)
+
+    def into(segment: Segment, x: Vector, v: float) -> Vector:
+        if segment.key == "up":
+            return ((v - x[0] - up) * y,)
+        return (((down - v + x[0]) * y) if both and segment.key == "down" else 0.0,)
+
+    engine, highest = held_rail_circuit(circuit, held_v), 2.5 * circuit.source.peak_v + held_v + circuit.diode_v + 1e-3
+    _, segments = settle(engine, guess, highest, ((-1.0 if both else 1.0,),), halves=both, lowest=-highest)
+    return max(integrate(segments, into, circuit.source)[0][0], 0.0)
 
 
 def settled_state(circuit: DropperCircuit) -> Vector:
     """The voltages of capacitor and rail at a rising zero crossing of the mains, settled."""
     circuit.check()
-    return _settled(circuit).x
+    return settled(circuit).x
 
 
 def switch_load(circuit: DropperCircuit, before: Load, after: Load, seconds: float) -> Transient:
@@ -200,10 +197,10 @@ def switch_load(circuit: DropperCircuit, before: Load, after: Load, seconds: flo
     circuit.check()
     SECONDS.check("seconds", seconds)
     before.check()
-    settled = _settled(replace(circuit, load=before))
+    idle = settled(replace(circuit, load=before))
     loaded = replace(circuit, load=after)
     loaded.check()
-    x, t, around_v, period = settled.x, 0.0, settled.rail_rms, circuit.source.period
+    x, t, around_v, period = idle.x, 0.0, idle.rail_rms, circuit.source.period
     times, volts = [0.0], [x[1]]
     while t < seconds * (1 - 1e-12):
         whole = min(period if after.power_w else 50 * period, seconds - t)
@@ -232,9 +229,15 @@ def switch_on(circuit: DropperCircuit, *, residual_v: float = 0.0) -> Inrush:
     circuit.check()
     if not math.isfinite(residual_v) or abs(residual_v) > VOLTS.high:
         raise InputError("residual_v", f"The residual voltage must be at most {VOLTS.high:g} V.")
-    about = max(_guess(circuit)[1], circuit.load.knee_v)
-    segments = engine_circuit(circuit, about).run((residual_v, 0.0), circuit.source.period / 4, INRUSH_S)
-    means, seconds = integrate(segments, powers(circuit, about), circuit.source)
+    segments = stepped(
+        lambda around_v: engine_circuit(circuit, max(around_v, circuit.load.knee_v)),
+        (residual_v, 0.0),
+        circuit.source.period / 4,
+        INRUSH_S,
+        lambda x: x[1],
+        fixed=not circuit.load.power_w,
+    )
+    means, seconds = integrate(segments, powers(circuit, 1.0), circuit.source)
     return Inrush(max(map(abs, extremes(segments, lambda s: _series(circuit, s)))), means[2] * seconds)
 
 
@@ -245,44 +248,13 @@ def _series(c: DropperCircuit, segment: Segment) -> tuple[Vector, float, float]:
     return (bleed - g, -across), segment.mode.source[0], segment.mode.current[0]
 
 
-def infer_capacitance(circuit: DropperCircuit, output_v: float, *, error_v: float = 0.0) -> Inferred:
-    """The capacitance that explains a rail voltage under a known load.
-
-    The rail rises with the capacitance until it is clamped; a clamped rail tells a lower bound only.
-
-    :param circuit: as drawn; its capacitance is not used
-    :param output_v: mean rail voltage as measured, volts
-    :param error_v: what that may be wrong by, volts
-    :returns: Inferred, farads
-    :raises InputError: a value out of range, or a rail no capacitance up to 1 F explains (`output_v`)
-    :source: bisection on the periodic state
-    """
-    VOLTS.check("output_v", output_v)
-    VOLTS.check("error_v", error_v)
-    circuit.check()
-    rail = circuit.rail_v
-    low = _capacitance_for(circuit, max(output_v - error_v, 0.0))
-    if rail is not None and output_v + error_v >= rail:
-        edge = _capacitance_for(circuit, min(max(output_v - error_v, 0.0), rail * (1 - 1e-4)))
-        return Inferred(None, edge or 0.0, None, determinable=False)
-    middle, high = _capacitance_for(circuit, output_v), _capacitance_for(circuit, output_v + error_v)
-    if middle is None:
-        raise InputError("output_v", "No capacitance explains that rail: the supply or the load is another.")
-    return Inferred(middle, low or 0.0, high, determinable=True)
-
-
-def _capacitance_for(c: DropperCircuit, rail: float) -> float | None:
-    """The capacitance at which the mean rail is this; None when even a very large one falls short."""
-    if rail <= 0:
-        return None
-
-    def above(log_farads: float) -> bool:
-        return _settled(replace(c, capacitance_f=math.exp(log_farads))).means[0] >= rail
-
-    low, high = math.log(1e-12), math.log(1e-3)
-    if not above(high):
-        return None
-    while high - low > 1e-6:
-        middle = (low + high) / 2
-        low, high = (low, middle) if above(middle) else (middle, high)
-    return math.exp((low + high) / 2)
+def outside(circuit: DropperCircuit) -> dict[str, float]:
+    """What a meter finds on a dropper in its periodic state: rail and its ripple, mains current and power. Checked already."""
+    found = settled(circuit)
+    low, high = extremes(found.segments, lambda _: ((0.0, 1.0), 0.0, 0.0))
+    return {
+        "rail_v": found.means[0],
+        "ripple_v": high - low,
+        "input_a": math.sqrt(max(found.means[2], 0.0)),
+        "input_w": found.means[1],
+    }

@@ -150,7 +150,6 @@ def _node_guards(c: DropperCircuit, node: str, clamped: bool, high: bool) -> lis
         return plain[node]
     share = c.clamp_ohm / (c.series_ohm + c.clamp_ohm)  # of v − vC − z that stands across the zener's own resistance
     over_rail = Guard((-share, -1), share, z - share * z - d, to("both"))
-    y, clamp = 1 / c.series_ohm, 1 / c.clamp_ohm
     return {
         **plain,
         "off": [*plain["off"], Guard((-1, 0), 1, -z, to("zener"))],
@@ -158,8 +157,8 @@ def _node_guards(c: DropperCircuit, node: str, clamped: bool, high: bool) -> lis
         "zener": [Guard((1, 0), -1, z, to("off")), over_rail],
         "both": [
             Guard((0, -1), 0, z - d, to("forward")),
-            # the series diode's own share, (v − vC − rail − d)/R − (rail + d − z)/Rz, falls below zero
-            Guard((1, 1 + clamp / y), -1, d + clamp / y * (d - z), to("zener")),
+            # over_rail the other way round: the series diode's own share of the current falls below zero
+            Guard((share, 1), -share, share * z - z + d, to("zener")),
         ],
     }[node]
 
@@ -203,6 +202,28 @@ def engine_circuit(c: DropperCircuit, around_v: float) -> Circuit:
     """A dropper for the engine, constant power as a resistor around a voltage."""
     scale = c.source.peak_v + (c.clamp_v or 0.0) + c.diode_v
     return Circuit(_modes(c, around_v), (c.capacitance_f, c.smoothing_f), c.source, _start(c), scale)
+
+
+def held_rail_circuit(c: DropperCircuit, held_v: float) -> Circuit:
+    """The capacitor alone, charged into an ideal source where the clamp is: nothing conducts until the node reaches it."""
+    y, bleed = 1 / c.series_ohm, 1 / c.bleed_ohm if c.bleed_ohm else 0.0
+    ends = dict(zip(("up", "down"), held_ends(c, held_v), strict=True))
+    begins = (Guard((-1.0,), 1, -ends["up"], "up"), Guard((1.0,), -1, ends["down"], "down"))
+    modes = {"off": Mode(((bleed,),), (0.0,), (0.0,), begins)}
+    for name, end, way in (("up", ends["up"], 1.0), ("down", ends["down"], -1.0)):
+        modes[name] = Mode(((bleed + y,),), (y,), (-y * end,), (Guard((way,), -way, way * end, "off"),))
+
+    def start(x: Vector, v: float) -> str:
+        node_v = v - x[0]
+        return "up" if node_v > ends["up"] else "down" if node_v < ends["down"] else "off"
+
+    return Circuit(modes, (c.capacitance_f,), c.source, start, c.source.peak_v + held_v + c.diode_v)
+
+
+def held_ends(c: DropperCircuit, held_v: float) -> tuple[float, float]:
+    """Where the node behind the capacitor stops, high and low, when its rail is an ideal source."""
+    drop = {"half_wave": c.diode_v, "half_wave_shunt": 0.0, "bridge": 2 * c.diode_v}[c.topology]
+    return held_v + drop, -(held_v + drop) if c.topology == "bridge" else -c.diode_v
 
 
 def powers(c: DropperCircuit, around_v: float) -> Callable[[Segment, Vector, float], Vector]:

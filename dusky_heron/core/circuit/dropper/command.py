@@ -1,0 +1,120 @@
+"""A relay behind a dropper: what the rail does after the command, and what is heard."""
+
+from dataclasses import dataclass, replace
+
+from dusky_heron.core.circuit.dropper.modes import OHMS, VOLTS, DropperCircuit, engine_circuit
+from dusky_heron.core.circuit.dropper.states import SECONDS, settled_state
+from dusky_heron.core.circuit.engine import Vector
+from dusky_heron.core.circuit.load import CURRENT, Load
+from dusky_heron.core.errors import Range
+from dusky_heron.core.model import Relay
+
+DEGREES = Range("Temperature", -60.0, 200.0, "°C")
+SAMPLES = 10  # a cycle
+OPERATE_S = 10e-3  # usual time until an armature has moved
+DELAY_S = 0.1  # of standby before the command
+HOLDS, LETS_GO, CHATTERS, NEVER, DIM, DEAD = "holds", "clicks and lets go", "chatters", "never pulls in", "dim", "dead"
+
+
+def check_relay(relay: Relay) -> None:
+    """Raise InputError naming the field that is out of range."""
+    OHMS.check("coil_ohm", relay.coil_ohm)
+    for field in ("pull_in_v", "hold_v", "reset_v"):
+        VOLTS.check(field, getattr(relay, field))
+    SECONDS.check("restart_s", relay.restart_s)
+    DEGREES.check("coil_c", relay.coil_c)
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """A moment after the command, and what happens then."""
+
+    t_s: float
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Command:
+    """The rail around a command given at zero, what happens when, and what it comes to."""
+
+    t_s: tuple[float, ...]
+    v: tuple[float, ...]
+    heard: tuple[Heard, ...]
+    outcome: str
+
+
+def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: float = 1.0) -> Command:
+    """The rail when the controller switches its relay on, from the periodic state of standby.
+
+    The coil is a resistor; the armature moves when the rail has stood at its pull-in voltage for 10 ms, and falls below the hold
+    voltage. Below its reset voltage the controller drops the relay and begins again.
+
+    :param circuit: as drawn; its own load is not used
+    :param relay: coil, voltages and controller
+    :param standby_a: what the controller draws, amperes
+    :param seconds: how long to follow it after the command, up to 60
+    :returns: Command; outcome holds, clicks and lets go, chatters, never pulls in, or dead
+    :raises InputError: a value out of range
+    :source: circuit equations; copper 0.393 % a kelvin
+    """
+    check_relay(relay)
+    SECONDS.check("seconds", seconds)
+    CURRENT.check("standby_a", standby_a)
+    relay = relay.warmed
+    idle = replace(circuit, load=Load(current_a=standby_a))
+    driven = replace(circuit, load=Load(resistance_ohm=relay.coil_ohm, current_a=standby_a))
+    period = circuit.source.period
+    x, t = settled_state(idle), 0.0
+    times, volts = [-DELAY_S, 0.0], [x[1], x[1]]
+    if x[1] < relay.reset_v:
+        return Command(tuple(times), tuple(volts), (Heard(0.0, "the controller does not run"),), DEAD)
+    on, pulled, ready, since = True, False, 0.0, 0.0  # since: the rail has stood at its pull-in voltage from then on
+    heard = [Heard(0.0, "the command")]
+    while t < seconds:
+        for at, state in _samples(driven if on else idle, x, t, period):
+            x, t, rail = state, at, state[1]
+            times.append(t)
+            volts.append(rail)
+            if not on:
+                since = t
+                if rail < relay.reset_v:
+                    ready = t + relay.restart_s
+                elif t >= ready:
+                    on = True
+                    heard.append(Heard(t, "it gives the command again"))
+                    break
+                continue
+            since = t if rail < relay.pull_in_v else since
+            if not pulled and t - since >= OPERATE_S:
+                pulled = True
+                heard.append(Heard(t, "pulls in"))
+            if pulled and rail < relay.hold_v:
+                pulled = False
+                heard.append(Heard(t, "lets go"))
+            if rail < relay.reset_v:
+                on = pulled = False
+                ready = t + relay.restart_s
+                heard.append(Heard(t, "the controller resets"))
+                break
+    return Command(tuple(times), tuple(volts), tuple(heard), _outcome(heard, pulled=pulled))
+
+
+def _samples(circuit: DropperCircuit, x: Vector, t: float, seconds: float) -> list[tuple[float, Vector]]:
+    """The state at ten moments a cycle after a time."""
+    segments = engine_circuit(circuit, 0.0).run(x, t, seconds)
+    step, found, index = circuit.source.period / SAMPLES, [], 0
+    for k in range(1, round(seconds / step) + 1):
+        at = t + k * step
+        while index < len(segments) - 1 and segments[index].start + segments[index].tau < at:
+            index += 1
+        found.append((at, segments[index].x(at - segments[index].start)))
+    return found
+
+
+def _outcome(heard: list[Heard], *, pulled: bool) -> str:
+    said = [moment.says for moment in heard]
+    if "pulls in" not in said:
+        return NEVER
+    if "the controller resets" in said:
+        return CHATTERS
+    return HOLDS if pulled else LETS_GO

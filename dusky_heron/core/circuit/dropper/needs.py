@@ -1,0 +1,40 @@
+"""What each load of a dropper needs at the lowest mains, simulated once and kept beside it for the rules to read."""
+
+from dataclasses import replace
+from functools import lru_cache
+
+from dusky_heron.core.circuit.dropper.modes import DropperCircuit
+from dusky_heron.core.circuit.dropper.symptoms import MAINS, needed_capacitance
+from dusky_heron.core.circuit.load import Load
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.model import Dropper
+
+USUAL_SERIES_OHM = 100.0  # where it is not noted; it asks for about a percent more than none
+DIODE_V, CLAMP_OHM = 0.7, 5.0  # silicon, and the usual slope of a zener
+START_F, SMOOTHING_F = 1e-6, 470e-6  # where the search begins, and what does not change the answer
+
+
+@lru_cache(maxsize=512)
+def with_needs(dropper: Dropper, supply_v: float, supply_hz: float) -> Dropper:
+    """A dropper with the capacitance each of its loads needs at the lowest mains.
+
+    :param dropper: as noted
+    :param supply_v: mains at nominal, V rms
+    :param supply_hz: mains, Hz
+    :returns: the same, its states with `needed_f`; without where no capacitance gives the current, or a value cannot be used
+    :raises InputError: never
+    :source: charge balance at the clamp with the series resistor counted, mains 10 % low
+    """
+    series = dropper.series_ohm or USUAL_SERIES_OHM
+    volts = supply_v * MAINS[0]
+    circuit = DropperCircuit(
+        dropper.topology.value, volts, supply_hz, START_F, series, None, SMOOTHING_F, dropper.clamp_v, CLAMP_OHM, DIODE_V, Load()
+    )
+    states = []
+    for state in dropper.states:
+        try:
+            needed = needed_capacitance(circuit, state.current_a)
+        except InputError:
+            needed = None
+        states.append(replace(state, needed_f=needed))
+    return replace(dropper, states=tuple(states))

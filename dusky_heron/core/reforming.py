@@ -1,0 +1,149 @@
+"""Re-forming an electrolytic that has lain for years: the steps, what its leakage must fall to, and when to stop."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError, Range
+
+STEPS = (0.25, 0.5, 0.75, 0.9, 1.0)  # of the rated voltage
+LEAK_SHARE, LEAK_LEAST_A = 0.01, 10e-6  # I ≤ 0.01·C·V in amperes of farads and volts, and not under this
+MOST_W = 1.0  # in the resistor when the capacitor is a short
+SETTLING = 3.0  # times the plain charging time, for a film that must grow again
+LEAST_S = 600.0
+FALLING = 0.9  # of the leakage of the earlier half that the later half must be under
+MINUTES = Range("Time", 0.0, 1e7, "s")
+
+
+@dataclass(frozen=True, slots=True)
+class FormingStep:
+    """One step: source voltage, the leakage under which the next may follow, the voltage then left across the resistor, time."""
+
+    source_v: float
+    leakage_a: float
+    across_v: float
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class FormingPlan:
+    """The steps; the most that flows, and the power of the resistor if the capacitor is a short."""
+
+    steps: tuple[FormingStep, ...]
+    first_a: float
+    short_w: float
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class FormingFinding:
+    """What a log says: `word` next, wait, stop or too_few; the leakage now, and a sentence."""
+
+    word: str
+    leakage_a: float | None
+    sentence: str
+
+
+def forming_resistor(capacitance_f: float, rated_v: float) -> float:
+    """A resistor that keeps a shorted capacitor's loss under a watt: R = V²/P, in round thousands upwards.
+
+    :param capacitance_f: farads, for its range only
+    :param rated_v: volts
+    :returns: ohms
+    :raises InputError: a value out of range
+    :source: P = V²/R
+
+    >>> forming_resistor(32e-6, 500)
+    250000.0
+    """
+    CAPACITANCE.check("capacitance_f", capacitance_f)
+    return math.ceil(VOLTAGE.check("rated_v", rated_v) ** 2 / MOST_W / 1000) * 1000.0
+
+
+def leakage_limit(capacitance_f: float, volts: float) -> float:
+    """The leakage an electrolytic may have at a voltage: 0.01·C·V, at least 10 µA.
+
+    :param capacitance_f: farads
+    :param volts: volts
+    :returns: amperes
+    :raises InputError: a value out of range
+    :source: usual data-sheet form for aluminium electrolytics, I = 0.01·C·V after some minutes
+
+    >>> round(leakage_limit(32e-6, 500) * 1e6)
+    160
+    """
+    return max(LEAK_SHARE * CAPACITANCE.check("capacitance_f", capacitance_f) * VOLTAGE.check("volts", volts), LEAK_LEAST_A)
+
+
+def plan_forming(capacitance_f: float, rated_v: float, resistance_ohm: float) -> FormingPlan:
+    """The steps by which an electrolytic is brought up to its rated voltage through a resistor.
+
+    A step lasts until the leakage (Vs − Vc)/R is under its limit; the time is that of plain charging, three times over, and at
+    least ten minutes: a film that must grow takes longer than any formula says.
+
+    :param capacitance_f: as marked, farads
+    :param rated_v: as marked, volts
+    :param resistance_ohm: in series
+    :returns: FormingPlan
+    :raises InputError: a value out of range, or a resistor through which the limit could not be seen (`resistance_ohm`)
+    :source: t = R·C·ln(ΔV/(I·R)); leakage limit of `leakage_limit`
+    """
+    CAPACITANCE.check("capacitance_f", capacitance_f)
+    VOLTAGE.check("rated_v", rated_v)
+    RESISTANCE.check("resistance_ohm", resistance_ohm)
+    steps, before = [], 0.0
+    for share in STEPS:
+        source = rated_v * share
+        limit = leakage_limit(capacitance_f, source)
+        across = limit * resistance_ohm
+        if across >= source:
+            raise InputError(
+                "resistance_ohm", "Too large: the leakage limit alone would hold the capacitor down. Take a smaller one."
+            )
+        charging = resistance_ohm * capacitance_f * max(math.log(max((source - before) / across, 1.0)), 0.0)
+        steps.append(FormingStep(source, limit, across, max(SETTLING * charging, LEAST_S)))
+        before = source - across
+    seconds = sum(step.seconds for step in steps)
+    return FormingPlan(tuple(steps), rated_v / resistance_ohm, rated_v**2 / resistance_ohm, seconds)
+
+
+def judge_forming(
+    samples: Sequence[tuple[float, float]], source_v: float, resistance_ohm: float, capacitance_f: float, *, warm: bool = False
+) -> FormingFinding:
+    """What a log of one step says: may the next follow, wait, or stop.
+
+    The current that charges the capacitor counts as leakage here, so a reading taken early is only ever on the careful side.
+
+    :param samples: (seconds, volts across the capacitor) in order
+    :param source_v: of the step
+    :param resistance_ohm: in series
+    :param capacitance_f: as marked
+    :param warm: the can is warm to the hand
+    :returns: FormingFinding
+    :raises InputError: times that do not rise, or volts above the source (`samples`)
+    :source: leakage (Vs − Vc)/R, under the limit of `leakage_limit`; it must fall
+    """
+    VOLTAGE.check("source_v", source_v)
+    RESISTANCE.check("resistance_ohm", resistance_ohm)
+    for index, (at, volts) in enumerate(samples):
+        MINUTES.check("samples", at)
+        if index and at <= samples[index - 1][0]:
+            raise InputError("samples", "The times must rise from line to line.")
+        if not 0 <= volts <= source_v * 1.02:
+            raise InputError("samples", f"A capacitor at {volts:g} V on a source of {source_v:g} V: check the line.")
+    if warm:
+        return FormingFinding("stop", None, "The can warms: stop, discharge it, and replace it.")
+    leaks = [max(source_v - volts, 0.0) / resistance_ohm for _, volts in samples]
+    if not leaks:
+        return FormingFinding("too_few", None, "Write down the voltage across the capacitor every few minutes.")
+    limit = leakage_limit(capacitance_f, source_v)
+    if leaks[-1] <= limit:
+        return FormingFinding("next", leaks[-1], "The leakage is under its limit: the next step may follow.")
+    spent = samples[-1][0] - samples[0][0]
+    tau = resistance_ohm * capacitance_f
+    if len(leaks) >= 4 and spent > max(SETTLING * tau, LEAST_S):
+        half = len(leaks) // 2
+        earlier, later = sum(leaks[:half]) / half, sum(leaks[half:]) / (len(leaks) - half)
+        if later > FALLING * earlier:
+            return FormingFinding("stop", leaks[-1], "The leakage does not fall: stop, discharge it, and replace it.")
+    return FormingFinding("wait", leaks[-1], "The leakage is above its limit and may still fall: wait.")
