@@ -1,13 +1,15 @@
 """The dropper bench and the supply bench over HTTP."""
 
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
 
-from dusky_heron.circuits import queries
+from dusky_heron.circuits import actions, queries
 from dusky_heron.circuits.schemas import (
+    BenchesOut,
     BulkIn,
     BulkOut,
     DropperIn,
@@ -17,14 +19,14 @@ from dusky_heron.circuits.schemas import (
     FormingOut,
     MeasuredIn,
     RankedOut,
-    StringIn,
-    StringOut,
+    StringShareIn,
+    StringShareOut,
     SupplyIn,
     SupplyOut,
     WalkIn,
     WalkOut,
 )
-from dusky_heron.workshops.requests import actor_of
+from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["circuits"])
 
@@ -39,6 +41,12 @@ def dropper(request: HttpRequest, data: Query[DropperIn]) -> DropperOut:  # noqa
 def ranked(request: HttpRequest, data: Query[MeasuredIn]) -> RankedOut:  # noqa: ARG001 - signed in by the API
     """Which fault of a dropper explains what was measured on it."""
     return queries.ranked(data)
+
+
+@router.get("positions/{position_id}/benches", response=BenchesOut)
+def benches(request: HttpRequest, position_id: UUID) -> BenchesOut:
+    """The benches a position asks for, with its values in them."""
+    return queries.benches(actor_of(request), position_id)
 
 
 @router.get("positions/{position_id}/dropper", response=DropperStart)
@@ -59,8 +67,8 @@ def bulk(request: HttpRequest, data: Query[BulkIn]) -> BulkOut:  # noqa: ARG001 
     return queries.bulk(data)
 
 
-@router.get("string", response=StringOut)
-def string(request: HttpRequest, data: Query[StringIn]) -> StringOut:  # noqa: ARG001 - signed in by the API
+@router.get("string", response=StringShareOut)
+def string(request: HttpRequest, data: Query[StringShareIn]) -> StringShareOut:  # noqa: ARG001 - signed in by the API
     """How capacitors in series share a voltage."""
     return queries.string(data)
 
@@ -69,6 +77,12 @@ def string(request: HttpRequest, data: Query[StringIn]) -> StringOut:  # noqa: A
 def forming(request: HttpRequest, data: Query[FormingIn]) -> FormingOut:  # noqa: ARG001 - signed in by the API
     """Re-forming an electrolytic: the plan, and what a log of a step says."""
     return queries.forming(data)
+
+
+@router.post("positions/{position_id}/forming", response=FormingOut)
+def log_forming(request: HttpRequest, position_id: UUID, data: FormingIn) -> dict[str, Any]:
+    """Put a step of re-forming on record."""
+    return actions.log_forming(actor_of(request), position_id, data, **key_of(request))
 
 
 @router.get("walk", response=WalkOut)

@@ -141,11 +141,15 @@ class MeasuredIn(DropperIn):
 
 
 class SuspectOut(Schema):
-    """Faults that explain what was measured equally well; `explains` whether they do, `least` what they explain least."""
+    """Faults that explain what was measured equally well: misfit in errors of a reading, `fit` 1 where there is none.
+
+    `explains` says whether they do, `least` what they explain least.
+    """
 
     titles: list[str]
-    shows: str
+    shows: list[str]
     misfit: float
+    fit: float
     explains: bool
     least: str
 
@@ -259,7 +263,7 @@ class BulkOut(Schema):
     says: str
 
 
-class StringIn(Schema):
+class StringShareIn(Schema):
     """A series string as typed: a line for each capacitor, its capacitance and its leakage."""
 
     capacitors: Note = "1500 µF 1 mA\n1500 µF 0.4 mA"
@@ -268,7 +272,7 @@ class StringIn(Schema):
     rating: Typed = "400 V"
 
 
-class SectionOut(Schema):
+class SectionShareOut(Schema):
     """One capacitor of a string."""
 
     first: Figure
@@ -277,10 +281,10 @@ class SectionOut(Schema):
     over: bool
 
 
-class StringOut(Schema):
+class StringShareOut(Schema):
     """How a string shares its voltage."""
 
-    sections: list[SectionOut]
+    sections: list[SectionShareOut]
     worst: Figure
     most: Figure | None
     discharge: Figure
@@ -371,3 +375,13 @@ class WalkOut(Schema):
     left: list[str]
     says: str
     caution: str
+
+
+class BenchesOut(Schema):
+    """The benches a position asks for, filled with what is known of it; None for those it does not."""
+
+    dropper: bool
+    supply: SupplyIn | None
+    bulk: BulkIn | None
+    string: StringShareIn | None
+    forming: FormingIn | None

@@ -44,7 +44,7 @@ class Dropper(ApiTest):
         path = f"positions/{self.position(3, 'CD1').id}"
         start = self.get(f"{path}/dropper")
         self.assertEqual((start["given"]["capacitance"], start["given"]["clamp"], start["read"]), ("680 nF", "24 V", None))
-        self.assertEqual(start["given"]["loads"], "standby 8 mA\nvalve on 34 mA")
+        self.assertIn("valve on 923 Ω pulls in 16.8 V holds 12 V resets 9 V", start["given"]["loads"])
         self.post(f"{path}/readings", {"value": "600n", "meter_id": self.meter_id()})
         self.assertEqual(self.get(f"{path}/dropper")["given"]["capacitance"], "600 nF")
 
@@ -91,7 +91,7 @@ class DropperCommand(ApiTest):
         found = self.ask("dropper/faults", **typed, reading="680n")
         self.assertIn("capacitance low", found["suspects"][0]["titles"])
         self.assertTrue(found["suspects"][0]["explains"])
-        self.assertRegex(found["suspects"][0]["shows"], r"about 3[345]\d(\.\d)? nF")
+        self.assertRegex(" ".join(found["suspects"][0]["shows"]), r"about 3[345]\d(\.\d)? nF")
         self.assertTrue(any("disagree" in sentence for sentence in found["capacitance"]))
         agreeing = self.ask("dropper/faults", **typed, reading="350n", reading_error="5 %")
         self.assertTrue(any("it is the capacitor" in sentence for sentence in agreeing["capacitance"]))
@@ -141,6 +141,30 @@ class Others(ApiTest):
         self.assertEqual(found["next_id"], "mov")
         self.assertIn("proved empty", found["caution"])
         self.assertEqual(len(found["symptoms"]), 6)
+
+    def test_a_position_starts_the_benches_it_asks_for(self) -> None:
+        asked = {
+            (7, "C1"): ("supply", "forming"),
+            (8, "C1"): ("bulk", "forming"),
+            (6, "C6"): ("string", "forming"),
+            (3, "CD1"): ("dropper",),
+        }
+        for (job, name), kinds in asked.items():
+            found = self.get(f"positions/{self.position(job, name).id}/benches")
+            self.assertEqual(tuple(kind for kind, given in found.items() if given), kinds)
+            if job == 7:
+                self.assertEqual((found["supply"]["secondary"], found["supply"]["reservoir"]), ("300 V", "32 µF"))
+            if job == 6:
+                self.assertEqual((found["string"]["balance"], found["string"]["rating"]), ("47 kΩ", "400 V"))
+                self.get(f"string?{urlencode(found['string'])}")
+
+    def test_a_step_of_re_forming_goes_on_record(self) -> None:
+        path = f"positions/{self.position(7, 'C1').id}/forming"
+        self.post(path, {"source": "125 V"}, 422)
+        told = self.post(path, {"source": "125 V", "log": "1 min 90\n10 min 116"})
+        self.assertEqual(told["word"], "next")
+        entry = self.get(f"jobs/{self.position(7, 'C1').job_id}/record")[-1]
+        self.assertEqual((entry["kind"], entry["body"]["readings"]), ("re-forming", ["1 min 90", "10 min 116"]))
 
     def test_each_value_is_refused_at_its_field(self) -> None:
         for path, field, value in (

@@ -30,16 +30,17 @@ class Commands(unittest.TestCase):
 
     def test_each_symptom_is_heard_in_its_stretch_of_the_sweep(self) -> None:
         (low, *_) = d.symptom_sweep(replace(DOSING, supply_v=230), STATES, VALVE)
-        self.assertEqual([zone.says for zone in low.zones][-3:], ["chatters", "clicks and lets go", "holds"])
-        for zone in low.zones[-3:]:
+        self.assertEqual([zone.says for zone in low.zones][-3:], ["clicks and lets go", "holds, the rail sags", "holds"])
+        for zone in low.zones[-4:]:
             middle = zone.low_f * 1.4 if zone.high_f is None else (zone.low_f + zone.high_f) / 2
             with self.subTest(zone.says):
-                self.assertEqual(self.heard(middle * 1e9).outcome, zone.says)
+                self.assertEqual(self.heard(middle * 1e9).outcome, zone.says.split(",")[0])
 
     def test_the_hold_edge_is_where_the_current_at_the_hold_voltage_is_just_there(self) -> None:
         """8 mA + 12 V/920 Ω = 21.0 mA from 4·50·C·(292.7 − 12 − 1.4 V): 377 nF at 207 V, half a ripple and 100 Ω more."""
         (low, *_) = d.symptom_sweep(replace(DOSING, supply_v=230), STATES, VALVE)
-        self.assertAlmostEqual(low.zones[-1].low_f * 1e9, 377, delta=8)
+        self.assertAlmostEqual(low.zones[-2].low_f * 1e9, 377, delta=8)
+        self.assertAlmostEqual(low.zones[-1].low_f * 1e9, 638, delta=2)  # 34.1 mA at the clamp, as the verdict asks
 
     def test_it_pulls_in_from_the_charge_in_the_smoothing_and_lets_go_later(self) -> None:
         found = self.heard(350)

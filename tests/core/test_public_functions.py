@@ -51,6 +51,7 @@ CONTRACT = {
         "available_current",
         "needed_capacitance",
         "symptom_sweep",
+        "state_load",
         "give_command",
         "too_big",
         "rank_faults",

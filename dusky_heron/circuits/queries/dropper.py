@@ -132,7 +132,7 @@ def start(actor: Actor, position_id: UUID, today: datetime.date) -> DropperStart
 def ranked(data: MeasuredIn) -> RankedOut:
     """Which fault explains what was measured, and what it says of the capacitance. No statement."""
     circuit, states = _read(data)
-    places = [*((state.name, Load(current_a=state.current_a), False) for state in states), ("unplugged", Load(), True)]
+    places = [*((state.name, core.state_load(state, states), False) for state in states), ("unplugged", Load(), True)]
     error = parse_quantity(data.error, "%", PERCENT, field="error") / 100
     columns = {
         "rail_v": ("rails", data.rails, "V", VOLTAGE),
@@ -236,8 +236,10 @@ def _row(circuit: core.DropperCircuit, row: core.SymptomRow, states: tuple[LoadS
     ]
     found = []
     for state in states:
-        settled = core.steady_state(_feeding(replace(circuit, supply_v=row.supply_v), state))
-        found.append(StateOut(name=state.name, rail=Figure.of(settled.output_v, "V"), holds=settled.in_regulation))
+        load = core.state_load(state, states)
+        settled = core.steady_state(replace(circuit, supply_v=row.supply_v, load=load))
+        holds = settled.output_v >= state.relay.warmed.hold_v if state.relay else settled.in_regulation
+        found.append(StateOut(name=state.name, rail=Figure.of(settled.output_v, "V"), holds=holds))
     return MainsOut(supply=Figure.of(row.supply_v, "V"), zones=zones, states=found)
 
 

@@ -10,9 +10,9 @@ from dusky_heron.circuits.schemas import (
     GrowthOut,
     HeldOut,
     RectifierOption,
-    SectionOut,
-    StringIn,
-    StringOut,
+    SectionShareOut,
+    StringShareIn,
+    StringShareOut,
     SupplyFigures,
     SupplyIn,
     SupplyOut,
@@ -139,7 +139,7 @@ def bulk(data: BulkIn) -> BulkOut:
     )
 
 
-def string(data: StringIn) -> StringOut:
+def string(data: StringShareIn) -> StringShareOut:
     """Capacitors in series, a line for each. No statement."""
     farads, leaks = [], []
     for line in filter(None, (line.strip() for line in data.capacitors.splitlines())):
@@ -157,9 +157,9 @@ def string(data: StringIn) -> StringOut:
     says = f"The worst stands at {show(found.worst_v, 'V')} of its {show(rated, 'V')}."
     if over:
         says = f"One stands at {show(found.worst_v, 'V')}, more than its {show(rated, 'V')}: smaller balancing resistors, or a set."
-    return StringOut(
+    return StringShareOut(
         sections=[
-            SectionOut(
+            SectionShareOut(
                 first=Figure.of(first, "V"),
                 settled=Figure.of(settled, "V"),
                 loss=Figure.of(loss, "W"),

@@ -19,8 +19,9 @@ def show_suspects(ranking: Ranking, states: Sequence[str], units: Mapping[str, t
         found.append(
             SuspectOut(
                 titles=list(suspect.titles),
-                shows=suspect.shows,
+                shows=list(suspect.shows),
                 misfit=round(suspect.misfit, 2),
+                fit=round(1 / (1 + suspect.misfit), 3),
                 explains=suspect.explains,
                 least=f"{says}{at} would be {show(value, unit)}",
             )

@@ -52,7 +52,7 @@ FAULTS: tuple[Fault[ReservoirCircuit], ...] = (
         lambda c, s: replace(c, reservoir_f=c.reservoir_f * s),
         0.01,
         0.95,
-        lambda c: f"about {show(c.reservoir_f, 'F')}",
+        lambda _, c: f"about {show(c.reservoir_f, 'F')}",
     ),
     Fault("diode_open", "one diode, or one half of the winding, open", _diode_open),
     Fault(
@@ -61,7 +61,7 @@ FAULTS: tuple[Fault[ReservoirCircuit], ...] = (
         lambda c, s: replace(c, source_ohm=c.source_ohm * s),
         1.2,
         20.0,
-        lambda c: f"about {show(c.source_ohm, 'Ω')} in all",
+        lambda _, c: f"about {show(c.source_ohm, 'Ω')} in all",
     ),
     Fault("more_load", "more load, or a leak across the reservoir", _leak, 0.1, 10.0),
     Fault(
@@ -85,7 +85,7 @@ FAULTS: tuple[Fault[ReservoirCircuit], ...] = (
         lambda c, s: replace(c, secondary_v=c.secondary_v * s),
         0.5,
         0.97,
-        lambda c: f"about {show(c.secondary_v, 'V')}",
+        lambda _, c: f"about {show(c.secondary_v, 'V')}",
     ),
 )
 

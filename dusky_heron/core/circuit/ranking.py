@@ -17,7 +17,7 @@ COARSE, FINE = 5, 4  # looks at the size of a fault, and refinements
 class Fault(Generic[C]):
     """A fault as a change of a circuit by a size between two ends (one size when they are equal).
 
-    `change` gives None for a circuit that carries no current. `shows` says what its size means in the changed circuit.
+    `change` gives None for a circuit that carries no current. `shows` says what its size means, of the circuit before and after.
     `load_only`: it goes with the load when that is unplugged.
     """
 
@@ -26,7 +26,7 @@ class Fault(Generic[C]):
     change: Callable[[C, float], C | None]
     low: float = 1.0
     high: float = 1.0
-    shows: Callable[[C], str] | None = None
+    shows: Callable[[C, C], str] | None = None
     load_only: bool = False
 
 
@@ -41,7 +41,7 @@ class State(Generic[C]):
 
 @dataclass(frozen=True, slots=True)
 class Suspect:
-    """Faults that explain the readings equally well: their ids and titles, what size of the first, and how well.
+    """Faults that explain the readings equally well: their ids and titles, what size of each, and how well.
 
     `misfit` is the root mean square over the readings, in errors of a reading: near one or below it explains them. `least` names
     the reading it explains least, as (number of the state, figure, what it would be).
@@ -49,7 +49,7 @@ class Suspect:
 
     ids: tuple[str, ...]
     titles: tuple[str, ...]
-    shows: str
+    shows: tuple[str, ...]
     misfit: float
     least: tuple[int, str, float]
 
@@ -167,11 +167,17 @@ def _suspects(readings: _Readings[C], fits: list[_Fit[C]]) -> Iterable[Suspect]:
         fits = [fit for fit in fits if fit not in alike]
         worst = max(range(len(first.told)), key=readings.off(first.told, readings.read).__getitem__)
         state, name = readings.asked[worst]
-        drawn = readings.faulty(readings.states[-1], first.fault, first.size)
+        loaded = next((state for state in reversed(readings.states) if not state.unplugged), readings.states[-1])
         yield Suspect(
             ids=tuple(fit.fault.id for fit in alike),
             titles=tuple(fit.fault.title for fit in alike),
-            shows=first.fault.shows(drawn) if drawn and first.fault.shows else "",
+            shows=tuple(_shows(readings, loaded, fit) for fit in alike),
             misfit=math.sqrt(first.squared / len(first.told)),
             least=(state, name, first.told[worst]),
         )
+
+
+def _shows(readings: _Readings[C], loaded: State[C], fit: _Fit[C]) -> str:
+    """What the size of a fault means under a load."""
+    drawn = readings.faulty(loaded, fit.fault, fit.size)
+    return fit.fault.shows(loaded.circuit, drawn) if drawn and fit.fault.shows else ""

@@ -804,6 +804,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Benches
+         * @description The benches a position asks for, with its values in them.
+         */
+        get: operations["dusky_heron_circuits_router_benches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/dropper": {
         parameters: {
             query?: never;
@@ -898,6 +918,26 @@ export interface paths {
         get: operations["dusky_heron_circuits_router_forming"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/forming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Forming
+         * @description Put a step of re-forming on record.
+         */
+        post: operations["dusky_heron_circuits_router_log_forming"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2817,18 +2857,17 @@ export interface components {
         };
         /**
          * StringOut
-         * @description How a string shares its voltage.
+         * @description A series string: shares, and what a short from end to end leaves.
          */
         StringOut: {
-            /** Sections */
-            sections: components["schemas"]["SectionOut"][];
+            each: components["schemas"]["Figure"];
             worst: components["schemas"]["Figure"];
-            most: components["schemas"]["Figure"] | null;
-            discharge: components["schemas"]["Figure"];
-            /** Says */
-            says: string;
-            /** Source */
-            source: string;
+            residue: components["schemas"]["Figure"];
+            residue_energy: components["schemas"]["Figure"];
+            /** Sentence */
+            sentence: string;
+            /** Grave */
+            grave: boolean;
         };
         /**
          * ChargeItem
@@ -3382,30 +3421,150 @@ export interface components {
         };
         /**
          * SuspectOut
-         * @description Faults that explain what was measured equally well; `explains` whether they do, `least` what they explain least.
+         * @description Faults that explain what was measured equally well: misfit in errors of a reading, `fit` 1 where there is none.
+         *
+         *     `explains` says whether they do, `least` what they explain least.
          */
         SuspectOut: {
             /** Titles */
             titles: string[];
             /** Shows */
-            shows: string;
+            shows: string[];
             /** Misfit */
             misfit: number;
+            /** Fit */
+            fit: number;
             /** Explains */
             explains: boolean;
             /** Least */
             least: string;
         };
         /**
-         * DropperStart
-         * @description The bench with the values of a position in it; `crosses` says when a falling part no longer holds every load.
+         * BenchesOut
+         * @description The benches a position asks for, filled with what is known of it; None for those it does not.
          */
-        DropperStart: {
-            given: components["schemas"]["DropperIn"];
-            read: components["schemas"]["Figure"] | null;
-            marked: components["schemas"]["Figure"];
-            /** Crosses */
-            crosses: string;
+        BenchesOut: {
+            /** Dropper */
+            dropper: boolean;
+            supply: components["schemas"]["SupplyIn"] | null;
+            bulk: components["schemas"]["BulkIn"] | null;
+            string: components["schemas"]["StringShareIn"] | null;
+            forming: components["schemas"]["FormingIn"] | null;
+        };
+        /**
+         * BulkIn
+         * @description The bulk of a switching supply as typed.
+         */
+        BulkIn: {
+            /**
+             * Topology
+             * @default bridge
+             * @enum {string}
+             */
+            topology: "bridge" | "doubler";
+            /**
+             * Supply Voltage
+             * @default 230 V
+             */
+            supply_voltage: string;
+            /**
+             * Supply Frequency
+             * @default 50 Hz
+             */
+            supply_frequency: string;
+            /**
+             * Bulk
+             * @default 82 µF
+             */
+            bulk: string;
+            /**
+             * Power
+             * @default 45 W
+             */
+            power: string;
+            /**
+             * Efficiency
+             * @default 80 %
+             */
+            efficiency: string;
+            /**
+             * Least
+             * @default 200 V
+             */
+            least: string;
+            /**
+             * Ntc Cold
+             * @default 5 Ω
+             */
+            ntc_cold: string;
+            /**
+             * Ntc Hot
+             * @default 0.5 Ω
+             */
+            ntc_hot: string;
+        };
+        /**
+         * FormingIn
+         * @description An electrolytic to be re-formed, and the log of a step as typed: minutes and volts, a line for each reading.
+         */
+        FormingIn: {
+            /**
+             * Capacitance
+             * @default 32 µF
+             */
+            capacitance: string;
+            /**
+             * Rating
+             * @default 500 V
+             */
+            rating: string;
+            /**
+             * Resistor
+             * @default
+             */
+            resistor: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Log
+             * @default
+             */
+            log: string;
+            /**
+             * Warm
+             * @default false
+             */
+            warm: boolean;
+        };
+        /**
+         * StringShareIn
+         * @description A series string as typed: a line for each capacitor, its capacitance and its leakage.
+         */
+        StringShareIn: {
+            /**
+             * Capacitors
+             * @default 1500 µF 1 mA
+             *     1500 µF 0.4 mA
+             */
+            capacitors: string;
+            /**
+             * Balance
+             * @default 47 kΩ
+             */
+            balance: string;
+            /**
+             * Voltage
+             * @default 565 V
+             */
+            voltage: string;
+            /**
+             * Rating
+             * @default 400 V
+             */
+            rating: string;
         };
         /**
          * SupplyIn
@@ -3490,6 +3649,17 @@ export interface components {
             measured_frequency: string;
         };
         /**
+         * DropperStart
+         * @description The bench with the values of a position in it; `crosses` says when a falling part no longer holds every load.
+         */
+        DropperStart: {
+            given: components["schemas"]["DropperIn"];
+            read: components["schemas"]["Figure"] | null;
+            marked: components["schemas"]["Figure"];
+            /** Crosses */
+            crosses: string;
+        };
+        /**
          * GrowthOut
          * @description What growing the reservoir does: ripple and heat of the surge for each capacitance.
          */
@@ -3559,58 +3729,6 @@ export interface components {
             netlist: string;
         };
         /**
-         * BulkIn
-         * @description The bulk of a switching supply as typed.
-         */
-        BulkIn: {
-            /**
-             * Topology
-             * @default bridge
-             * @enum {string}
-             */
-            topology: "bridge" | "doubler";
-            /**
-             * Supply Voltage
-             * @default 230 V
-             */
-            supply_voltage: string;
-            /**
-             * Supply Frequency
-             * @default 50 Hz
-             */
-            supply_frequency: string;
-            /**
-             * Bulk
-             * @default 82 µF
-             */
-            bulk: string;
-            /**
-             * Power
-             * @default 45 W
-             */
-            power: string;
-            /**
-             * Efficiency
-             * @default 80 %
-             */
-            efficiency: string;
-            /**
-             * Least
-             * @default 200 V
-             */
-            least: string;
-            /**
-             * Ntc Cold
-             * @default 5 Ω
-             */
-            ntc_cold: string;
-            /**
-             * Ntc Hot
-             * @default 0.5 Ω
-             */
-            ntc_hot: string;
-        };
-        /**
          * BulkOut
          * @description What a bulk does at lowest mains and full power.
          */
@@ -3630,37 +3748,10 @@ export interface components {
             says: string;
         };
         /**
-         * StringIn
-         * @description A series string as typed: a line for each capacitor, its capacitance and its leakage.
-         */
-        StringIn: {
-            /**
-             * Capacitors
-             * @default 1500 µF 1 mA
-             *     1500 µF 0.4 mA
-             */
-            capacitors: string;
-            /**
-             * Balance
-             * @default 47 kΩ
-             */
-            balance: string;
-            /**
-             * Voltage
-             * @default 565 V
-             */
-            voltage: string;
-            /**
-             * Rating
-             * @default 400 V
-             */
-            rating: string;
-        };
-        /**
-         * SectionOut
+         * SectionShareOut
          * @description One capacitor of a string.
          */
-        SectionOut: {
+        SectionShareOut: {
             first: components["schemas"]["Figure"];
             settled: components["schemas"]["Figure"];
             loss: components["schemas"]["Figure"];
@@ -3668,40 +3759,19 @@ export interface components {
             over: boolean;
         };
         /**
-         * FormingIn
-         * @description An electrolytic to be re-formed, and the log of a step as typed: minutes and volts, a line for each reading.
+         * StringShareOut
+         * @description How a string shares its voltage.
          */
-        FormingIn: {
-            /**
-             * Capacitance
-             * @default 32 µF
-             */
-            capacitance: string;
-            /**
-             * Rating
-             * @default 500 V
-             */
-            rating: string;
-            /**
-             * Resistor
-             * @default
-             */
-            resistor: string;
-            /**
-             * Source
-             * @default
-             */
+        StringShareOut: {
+            /** Sections */
+            sections: components["schemas"]["SectionShareOut"][];
+            worst: components["schemas"]["Figure"];
+            most: components["schemas"]["Figure"] | null;
+            discharge: components["schemas"]["Figure"];
+            /** Says */
+            says: string;
+            /** Source */
             source: string;
-            /**
-             * Log
-             * @default
-             */
-            log: string;
-            /**
-             * Warm
-             * @default false
-             */
-            warm: boolean;
         };
         /**
          * FormingOut
@@ -6245,6 +6315,37 @@ export interface operations {
             };
         };
     };
+    dusky_heron_circuits_router_benches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchesOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_circuits_router_start: {
         parameters: {
             query?: never;
@@ -6380,7 +6481,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StringOut"];
+                    "application/json": components["schemas"]["StringShareOut"];
                 };
             };
             /** @description What is wrong */
@@ -6409,6 +6510,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormingOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_log_forming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormingIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

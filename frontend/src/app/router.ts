@@ -39,8 +39,9 @@ export const router = createRouter({
       meta: { title: 'Dropper bench' },
     },
     {
-      path: '/supply',
+      path: '/supply/:kind(transformer|switching|string|forming|walk)?',
       name: 'supply',
+      props: true,
       component: () => import('@/features/circuits/SupplyView.vue'),
       meta: { title: 'Supply bench' },
     },

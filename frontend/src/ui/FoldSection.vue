@@ -4,10 +4,11 @@ defineProps<{ title: string; says?: string; open?: boolean }>()
 </script>
 
 <template>
-  <details class="group mt-4 border-t border-slate2" :open>
+  <details class="mt-4 border-t border-slate2" :open>
     <summary class="flex min-h-11 cursor-pointer flex-wrap items-baseline gap-x-3 py-3">
       <span class="w-3 font-mono text-slate5" aria-hidden="true"
-        ><span class="group-open:hidden">+</span><span class="hidden group-open:inline">−</span></span
+        ><span class="[details[open]>summary_&]:hidden">+</span
+        ><span class="hidden [details[open]>summary_&]:inline">−</span></span
       >
       <span class="font-semibold">{{ title }}</span><span v-if="says" class="text-small text-slate5">{{ says }}</span>
     </summary>

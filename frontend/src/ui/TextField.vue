@@ -9,6 +9,7 @@ defineProps<{
   type?: 'text' | 'password' | 'number' | 'date'
   mono?: boolean
   multiline?: boolean
+  rows?: number
   autocomplete?: string
   required?: boolean
 }>()
@@ -27,7 +28,7 @@ defineExpose({ focus: () => field.value?.focus() })
       ref="field"
       :value="model ?? ''"
       :type="multiline ? undefined : (type ?? 'text')"
-      :rows="multiline ? 2 : undefined"
+      :rows="multiline ? (rows ?? 2) : undefined"
       :step="type === 'number' ? 'any' : undefined"
       :autocomplete="autocomplete ?? 'off'"
       :required

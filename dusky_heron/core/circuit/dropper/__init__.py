@@ -15,7 +15,14 @@ from dusky_heron.core.circuit.dropper.states import (
     switch_load,
     switch_on,
 )
-from dusky_heron.core.circuit.dropper.symptoms import MAINS, SymptomRow, largest_needed, needed_capacitance, symptom_sweep
+from dusky_heron.core.circuit.dropper.symptoms import (
+    MAINS,
+    SymptomRow,
+    largest_needed,
+    needed_capacitance,
+    state_load,
+    symptom_sweep,
+)
 
 __all__ = [
     "CLAMP_OHM",
@@ -42,6 +49,7 @@ __all__ = [
     "needed_capacitance",
     "rank_faults",
     "settled_state",
+    "state_load",
     "steady_state",
     "switch_load",
     "switch_on",

@@ -13,7 +13,15 @@ DEGREES = Range("Temperature", -60.0, 200.0, "°C")
 SAMPLES = 10  # a cycle
 OPERATE_S = 10e-3  # usual time until an armature has moved
 DELAY_S = 0.1  # of standby before the command
-HOLDS, LETS_GO, CHATTERS, NEVER, DIM, DEAD = "holds", "clicks and lets go", "chatters", "never pulls in", "dim", "dead"
+HOLDS, SAGS, LETS_GO, CHATTERS, NEVER, DIM, DEAD = (
+    "holds",
+    "holds, the rail sags",
+    "clicks and lets go",
+    "chatters",
+    "never pulls in",
+    "dim",
+    "dead",
+)
 
 
 def check_relay(relay: Relay) -> None:

@@ -13,7 +13,6 @@ from dusky_heron.core.quantities import show
 
 SHARE = Range("Error", 1e-4, 0.5, "of the value")
 FLOOR = {"rail_v": 0.02, "ripple_v": 0.02, "input_a": 20e-6, "input_w": 5e-3}  # below these a reading tells nothing
-GONE_OHM = 1e12
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,29 +69,34 @@ def _bleed(c: DropperCircuit, share: float) -> DropperCircuit:
     return replace(c, bleed_ohm=max(reactance / share, OHMS.low))
 
 
-def _farads(c: DropperCircuit) -> str:
-    return f"about {show(c.capacitance_f, 'F')}"
-
-
-def _leaks(c: DropperCircuit) -> str:
-    return f"about {show((c.rail_v or 0.0) / (c.load.resistance_ohm or GONE_OHM), 'A')} at {show(c.rail_v or 0.0, 'V')}"
+def _leaks(before: DropperCircuit, after: DropperCircuit) -> str:
+    volts = after.rail_v or 0.0
+    siemens = [1 / ohms if (ohms := c.load.resistance_ohm) else 0.0 for c in (before, after)]
+    return f"about {show(volts * (siemens[1] - siemens[0]), 'A')} at {show(volts, 'V')}"
 
 
 FAULTS: tuple[Fault[DropperCircuit], ...] = (
-    Fault("capacitance_low", "capacitance low", lambda c, s: replace(c, capacitance_f=c.capacitance_f * s), 0.03, 0.97, _farads),
-    Fault("bleed_low", "bleed resistor low", _bleed, 0.02, 3.0, lambda c: f"about {show(c.bleed_ohm or 0.0, 'Ω')}"),
+    Fault(
+        "capacitance_low",
+        "capacitance low",
+        lambda c, s: replace(c, capacitance_f=c.capacitance_f * s),
+        0.03,
+        0.97,
+        lambda _, c: f"about {show(c.capacitance_f, 'F')}",
+    ),
+    Fault("bleed_low", "bleed resistor low", _bleed, 0.02, 3.0, lambda _, c: f"about {show(c.bleed_ohm or 0.0, 'Ω')}"),
     Fault(
         "series_high",
         "series resistor high",
         lambda c, s: replace(c, series_ohm=c.series_ohm * s),
         1.5,
         300.0,
-        lambda c: f"about {show(c.series_ohm, 'Ω')}",
+        lambda _, c: f"about {show(c.series_ohm, 'Ω')}",
     ),
     Fault("series_open", "series resistor open", _open),
     Fault("diode_open", "diode open", _open),
     Fault("diode_short", "diode shorted", _diode_short),
-    Fault("zener_wrong", "zener of another voltage", _zener, 0.3, 2.5, lambda c: f"about {show(c.clamp_v or 0.0, 'V')}"),
+    Fault("zener_wrong", "zener of another voltage", _zener, 0.3, 2.5, lambda _, c: f"about {show(c.clamp_v or 0.0, 'V')}"),
     Fault("zener_short", "zener shorted", lambda c, _: replace(c, clamp_v=0.0, clamp_ohm=OHMS.low)),
     Fault("zener_open", "zener open", lambda c, _: replace(c, clamp_v=None)),
     Fault("zener_leaky", "zener leaky", _leak, 0.02, 1.5, _leaks),
@@ -102,7 +106,7 @@ FAULTS: tuple[Fault[DropperCircuit], ...] = (
         lambda c, s: replace(c, smoothing_f=c.smoothing_f * s),
         0.002,
         0.9,
-        lambda c: f"about {show(c.smoothing_f, 'F')}",
+        lambda _, c: f"about {show(c.smoothing_f, 'F')}",
     ),
     Fault("smoothing_leaky", "smoothing capacitor leaky", _leak, 0.02, 1.5, _leaks),
     Fault("extra_load", "more load than noted", _leak, 0.02, 1.5, _leaks, load_only=True),

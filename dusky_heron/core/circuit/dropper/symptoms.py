@@ -4,9 +4,10 @@ import itertools
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from dusky_heron.core.circuit.dropper.command import CHATTERS, DEAD, DIM, HOLDS, LETS_GO, NEVER, check_relay
+from dusky_heron.core.circuit.dropper.command import CHATTERS, DEAD, DIM, HOLDS, LETS_GO, NEVER, SAGS, check_relay
 from dusky_heron.core.circuit.dropper.modes import DropperCircuit
 from dusky_heron.core.circuit.dropper.states import available_current
+from dusky_heron.core.circuit.load import Load
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import LoadState, Relay
 
@@ -60,7 +61,8 @@ def symptom_sweep(circuit: DropperCircuit, states: Iterable[LoadState], relay: R
     """What is seen as the capacitance falls, at lowest, nominal and highest mains.
 
     Above what the largest load needs everything holds. Of a load known by its current, less lets it go. Of a relay: below what
-    keeps its coil at the hold voltage it pulls in from the charge in the smoothing and lets go; where the controller resets
+    keeps the rail clamped it holds while the rail sags; below what keeps its coil at the hold voltage it pulls in from the
+    charge in the smoothing and lets go; where the controller resets
     first it chatters; where standby does not reach the pull-in voltage it never pulls in; below the reset voltage the supply is
     dim, and at a third of that dead.
 
@@ -81,6 +83,21 @@ def symptom_sweep(circuit: DropperCircuit, states: Iterable[LoadState], relay: R
         if edges:
             rows.append(SymptomRow(at.supply_v, _zones(edges)))
     return tuple(rows)
+
+
+def state_load(state: LoadState, states: Iterable[LoadState]) -> Load:
+    """A load state as a load: its current, or for a relay its coil beside the smallest current.
+
+    :param state: one of the states
+    :param states: all of them; the smallest current is the controller's
+    :returns: Load
+    :raises InputError: never
+    :source: V/R of the coil
+    """
+    if state.relay is None:
+        return Load(current_a=state.current_a)
+    standby = min((other.current_a for other in states if other.relay is None), default=0.0)
+    return Load(resistance_ohm=state.relay.warmed.coil_ohm, current_a=standby)
 
 
 def _zones(edges: Sequence[tuple[str, float]]) -> tuple[SymptomZone, ...]:
@@ -117,9 +134,10 @@ def _relay_edges(circuit: DropperCircuit, standby_a: float, relay: Relay) -> lis
         raise InputError("loads", "The rail is clamped below what the relay or its controller asks for.")
     alive, pulls = needed(warm.reset_v, driven=False), needed(warm.pull_in_v, driven=False)
     runs, holds = needed(warm.reset_v, driven=True), needed(warm.hold_v, driven=True)
-    if alive is None or pulls is None or runs is None or holds is None:
+    clamped = needed_capacitance(circuit, standby_a + circuit.rail_v / warm.coil_ohm)
+    if alive is None or pulls is None or runs is None or holds is None or clamped is None:
         return []
-    return [(DEAD, alive * UNSEEN), (DIM, alive), (NEVER, pulls), (CHATTERS, runs), (LETS_GO, holds)]
+    return [(DEAD, alive * UNSEEN), (DIM, alive), (NEVER, pulls), (CHATTERS, runs), (LETS_GO, holds), (SAGS, clamped)]
 
 
 def largest_needed(rows: Iterable[SymptomRow]) -> float | None:

@@ -23,8 +23,7 @@ import WaysPanel from './WaysPanel.vue'
 import { useAssessment } from './queries'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
-const DropperPanel = defineAsyncComponent(() => import('@/features/circuits/DropperPanel.vue'))
-const SupplyPanel = defineAsyncComponent(() => import('@/features/circuits/SupplyPanel.vue'))
+const CircuitPanels = defineAsyncComponent(() => import('@/features/circuits/CircuitPanels.vue'))
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const router = useRouter()
 const { data: known, error } = useAssessment(position?.id ?? '', position !== undefined)
@@ -103,8 +102,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
         <CommonPanel />
       </FoldSection>
       <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
-      <DropperPanel v-if="position.role === 'dropper'" :position-id="position.id" />
-      <SupplyPanel v-if="position.role === 'reservoir'" :job="sheet.job" :position />
+      <CircuitPanels :position-id="position.id" />
       <BatchPanel v-if="replaceable" :position-id="position.id" />
       <ReadingsTable :readings="known.readings" :parts="known.part_names" />
     </template>

@@ -11,7 +11,12 @@ const START = {
   bleed: '470 kΩ',
   smoothing: '470 µF',
   clamp: '24 V',
-  loads: 'standby 8 mA\nrelay on 30 mA',
+  loads: 'standby 8 mA\nrelay 1090 Ω pulls in 16.8 V holds 9 V resets 7 V',
+  zener_rating: '1.3 W',
+  series_rating: '1 W',
+  marked: '',
+  reading: '',
+  reading_error: '',
 } as const
 </script>
 

@@ -4,7 +4,11 @@ import { ProblemError, type Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import FoldSection from '@/ui/FoldSection.vue'
+import LinePlot from '@/ui/LinePlot.vue'
 import NetlistLink from './NetlistLink.vue'
+import SupplySchematic from './SupplySchematic.vue'
+import SuspectList from './SuspectList.vue'
 import { useSupply } from './queries'
 
 /** A transformer-fed supply as typed: what it gives, and whether its reservoir may grow. */
@@ -21,9 +25,13 @@ const typed = reactive<Schemas['SupplyIn']>({
   reservoir: '32 µF',
   grown: '',
   load: '75 mA',
+  bleeder: '',
+  measured_output: '',
+  measured_ripple: '',
+  measured_frequency: '',
   ...start,
 })
-const { data: found, error } = useSupply(toRef(() => ({ ...typed })))
+const { data: found, error, last } = useSupply(toRef(() => ({ ...typed })))
 const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
 const TOPOLOGIES = [
   { id: 'full_wave', title: 'full wave, centre tap' },
@@ -40,7 +48,13 @@ const FIELDS = [
   { name: 'drop', label: 'Drop of the rectifier' },
   { name: 'load', label: 'Load' },
   { name: 'reservoir', label: 'Reservoir' },
+  { name: 'bleeder', label: 'Bleeder' },
   { name: 'grown', label: 'Grown to' },
+] as const
+const MEASURED = [
+  { name: 'measured_output', label: 'Output' },
+  { name: 'measured_ripple', label: 'Ripple, peak to peak' },
+  { name: 'measured_frequency', label: 'Its frequency' },
 ] as const
 const ROWS = [
   { name: 'output', says: 'output' },
@@ -51,6 +65,8 @@ const ROWS = [
   { name: 'surge', says: 'surge, switched on at the peak' },
   { name: 'surge_heat', says: 'what it heats the rectifier with, first 10 ms' },
 ] as const
+const growth = computed(() => found.value?.growth)
+const marks = computed(() => (growth.value?.largest ? [{ name: 'most it allows', x: growth.value.largest }] : []))
 const columns = computed(() => [found.value?.now, found.value?.grown].filter((column) => !!column))
 </script>
 
@@ -61,7 +77,7 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
       <SelectField
         v-model="typed.rectifier"
         label="With a"
-        :options="found?.rectifiers ?? []"
+        :options="last?.rectifiers ?? []"
         :error="at('rectifier')"
       />
       <TextField
@@ -112,8 +128,61 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
               <FigureValue :figure="column[row.name]" />
             </td>
           </tr>
+          <tr v-if="found.now.bleeder" class="border-t border-slate2">
+            <th class="py-2 pr-4 font-normal text-slate7">lost in the bleeder</th>
+            <td v-for="column in columns" :key="column.reservoir.value" class="py-2 pr-4">
+              <FigureValue v-if="column.bleeder" :figure="column.bleeder" />
+            </td>
+          </tr>
         </tbody>
       </table>
+      <SupplySchematic class="mt-5" :typed />
+      <figure v-if="growth" class="mt-5">
+        <LinePlot
+          :data="[growth.microfarads, growth.ripple, growth.heat]"
+          :lines="[{ colour: 'ink' }, { colour: 'ochre', right: true }]"
+          says="Ripple falls and the heat of the surge rises as the reservoir grows."
+          x-label="reservoir, µF"
+          y-label="ripple, volts"
+          y-label-right="heat of the surge, A²s"
+          :marks
+        />
+        <figcaption class="text-small text-slate5">
+          What growing it does: dark is the ripple, ochre what the surge heats the rectifier with.
+        </figcaption>
+        <details class="mt-1 text-small">
+          <summary class="min-h-11 py-3">As a table</summary>
+          <table class="text-left tabular-nums">
+            <thead class="text-slate5">
+              <tr>
+                <th class="pr-6 font-normal">µF</th>
+                <th class="pr-6 font-normal">ripple, V</th>
+                <th class="font-normal">A²s</th>
+              </tr>
+            </thead>
+            <tbody class="font-mono">
+              <tr v-for="(farads, index) in growth.microfarads" :key="farads">
+                <td class="pr-6">{{ farads.toFixed(0) }}</td>
+                <td class="pr-6">{{ growth.ripple[index]?.toFixed(1) }}</td>
+                <td>{{ growth.heat[index]?.toPrecision(2) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </details>
+      </figure>
+      <FoldSection title="Ripple and hum" says="what a measured ripple and its frequency say">
+        <div class="grid max-w-3xl grid-cols-2 items-start gap-3 sm:grid-cols-3">
+          <TextField
+            v-for="field in MEASURED"
+            :key="field.name"
+            v-model="typed[field.name]"
+            :label="field.label"
+            mono
+            :error="at(field.name)"
+          />
+        </div>
+        <SuspectList v-if="found.suspects.length" :suspects="found.suspects" />
+      </FoldSection>
       <NetlistLink :netlist="found.netlist" name="supply" />
     </template>
   </section>

@@ -2,12 +2,23 @@
 import type { Schemas } from '@/api/client'
 
 /** Capacitance from nothing to more than enough, and what is seen in each stretch, for low, nominal and high mains. */
-const { rows, mark } = defineProps<{ rows: Schemas['MainsOut'][]; mark: Schemas['MarkOut'] }>()
-const FILLS = ['fill-slate3', 'fill-slate2', 'fill-ochre-w', 'fill-tide-w']
+const { rows, mark, marked, reading } = defineProps<{
+  rows: Schemas['MainsOut'][]
+  mark: Schemas['MarkOut']
+  marked?: Schemas['MarkOut'] | null
+  reading?: Schemas['MarkOut'] | null
+}>()
+const FILLS: Record<string, string> = {
+  dead: 'fill-slate3',
+  dim: 'fill-slate2',
+  'never pulls in': 'fill-slate1',
+  chatters: 'fill-ochre opacity-40',
+  holds: 'fill-tide-w',
+  'holds, the rail sags': 'fill-tide-w opacity-50',
+}
 const ROW = 46
 const per = (share: number) => `${(share * 100).toFixed(2)}%`
-const fill = (zones: Schemas['SymptomOut'][], index: number) =>
-  index === zones.length - 1 ? FILLS[3] : FILLS[Math.min(index, 2)]
+const fill = (zone: Schemas['SymptomOut']) => FILLS[zone.says] ?? 'fill-ochre-w'
 const said = (row: Schemas['MainsOut']) =>
   row.zones.map((zone) => `${zone.says}${zone.edge ? ` up to ${zone.edge.number} ${zone.edge.unit}` : ''}`).join(', ')
 </script>
@@ -25,24 +36,37 @@ const said = (row: Schemas['MainsOut']) =>
           :aria-label="`At ${row.supply.number} volts: ${said(row)}.`"
           font-size="13"
         >
-          <template v-for="(zone, index) in row.zones" :key="zone.says">
-            <rect
-              :x="per(zone.start)"
-              y="4"
-              :width="per(zone.width)"
-              :height="ROW - 8"
-              :class="fill(row.zones, index)"
-            />
+          <template v-for="zone in row.zones" :key="zone.says">
+            <rect :x="per(zone.start)" y="4" :width="per(zone.width)" :height="ROW - 8" :class="fill(zone)" />
             <text
               v-if="zone.width > 0.11"
               :x="per(zone.start)"
               dx="10"
               :y="ROW / 2 + 4"
               class="fill-slate7 font-semibold"
+              :class="zone.width > 0.3 ? '' : 'max-sm:hidden'"
             >
               {{ zone.says }}
             </text>
           </template>
+          <rect
+            v-if="reading"
+            :x="per(reading.low)"
+            y="0"
+            :width="per(reading.high - reading.low)"
+            :height="ROW"
+            class="fill-tide opacity-50"
+          />
+          <line
+            v-if="marked"
+            :x1="per(marked.at)"
+            :x2="per(marked.at)"
+            y1="0"
+            :y2="ROW"
+            class="stroke-ink"
+            stroke-width="1.5"
+            stroke-dasharray="4 3"
+          />
           <line :x1="per(mark.at)" :x2="per(mark.at)" y1="0" :y2="ROW" class="stroke-ink" stroke-width="3" />
         </svg>
       </template>
@@ -54,8 +78,19 @@ const said = (row: Schemas['MainsOut']) =>
       </svg>
     </div>
     <figcaption class="text-small text-slate5">
-      What is seen as the capacitance falls, by mains voltage; the line is the capacitance above.
+      What is seen as the capacitance falls, by mains voltage; the line is the capacitance above<template v-if="marked"
+        >, dashed what is marked</template
+      ><template v-if="reading">, teal what it reads with its error</template>.
     </figcaption>
+    <p v-if="rows[0]" class="mt-2 text-small">
+      At {{ rows[0].supply.number }} {{ rows[0].supply.unit }}:
+      <template v-for="(zone, index) in rows[0].zones" :key="zone.says"
+        >{{ index ? '; ' : '' }}{{ zone.says
+        }}<template v-if="zone.edge">
+          below <span class="font-mono">{{ zone.edge.number }} {{ zone.edge.unit }}</span></template
+        ></template
+      >.
+    </p>
     <table class="mt-3 w-full text-left">
       <caption class="pb-1 text-left text-small font-semibold text-slate7">
         Each load

@@ -1,18 +1,48 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import type { Ref } from 'vue'
+import { computed, shallowRef, watchEffect, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
+import { useWrite } from '@/api/write'
 
-/** What a dropper as typed gives and loses; a newer keystroke drops the answer to an older one. */
-export function useDropper(typed: Ref<Schemas['DropperIn']>) {
-  const wanted = refDebounced(typed, 60)
-  return useQuery({
-    queryKey: ['dropper', wanted],
-    queryFn: ({ signal }) => ask(client.GET('/api/dropper', { params: { query: wanted.value }, signal })),
+/**
+ * An answer to what is typed; a newer keystroke drops the answer to an older one. `last` is the latest there was: what is
+ * offered to choose from stays while a value that cannot be read is mended.
+ */
+function useTyped<Typed, Answer>(
+  key: string,
+  typed: Ref<Typed>,
+  get: (typed: Typed, signal: AbortSignal) => Promise<Answer>,
+  wanted: (typed: Typed) => boolean = () => true,
+  rest = 60,
+) {
+  const settled = refDebounced(typed, rest)
+  const { data, error, isFetching } = useQuery({
+    queryKey: [key, settled],
+    queryFn: ({ signal }) => get(settled.value, signal),
+    enabled: computed(() => wanted(settled.value)),
     placeholderData: keepPreviousData,
     retry: false,
   })
+  const last = shallowRef<Answer>()
+  watchEffect(() => {
+    if (data.value) last.value = data.value as Answer
+  })
+  return { data, error, isFetching, last }
 }
+
+/** What a dropper as typed gives and loses. */
+export const useDropper = (typed: Ref<Schemas['DropperIn']>) =>
+  useTyped('dropper', typed, (query, signal) => ask(client.GET('/api/dropper', { params: { query }, signal })))
+
+/** Which fault explains what was measured on it; asked once something was. */
+export const useFaults = (typed: Ref<Schemas['MeasuredIn']>) =>
+  useTyped(
+    'faults',
+    typed,
+    (query, signal) => ask(client.GET('/api/dropper/faults', { params: { query }, signal })),
+    (query) => [query.rails, query.ripples, query.currents, query.powers].some((column) => column?.some(Boolean)),
+    300, // a dozen faults are simulated: asked when the typing rests
+  )
 
 export function useDropperStart(position_id: string) {
   return useQuery({
@@ -21,13 +51,39 @@ export function useDropperStart(position_id: string) {
   })
 }
 
-/** What a transformer-fed supply as typed gives. */
-export function useSupply(typed: Ref<Schemas['SupplyIn']>) {
-  const wanted = refDebounced(typed, 60)
+/** The benches a position asks for, with its values in them. */
+export function useBenches(position_id: string) {
   return useQuery({
-    queryKey: ['supply', wanted],
-    queryFn: ({ signal }) => ask(client.GET('/api/supply', { params: { query: wanted.value }, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
+    queryKey: ['benches', position_id],
+    queryFn: () => ask(client.GET('/api/positions/{position_id}/benches', { params: { path: { position_id } } })),
   })
 }
+
+/** Puts a step of re-forming on record. */
+export function useLogForming(position_id: string) {
+  return useWrite(
+    (body: Schemas['FormingIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/forming', { params: { path: { position_id } }, body, headers })),
+    ['capacitance', 'rating', 'resistor', 'source', 'log'],
+  )
+}
+
+/** What a transformer-fed supply as typed gives. */
+export const useSupply = (typed: Ref<Schemas['SupplyIn']>) =>
+  useTyped('supply', typed, (query, signal) => ask(client.GET('/api/supply', { params: { query }, signal })))
+
+/** The bulk of a switching supply. */
+export const useBulk = (typed: Ref<Schemas['BulkIn']>) =>
+  useTyped('bulk', typed, (query, signal) => ask(client.GET('/api/bulk', { params: { query }, signal })))
+
+/** Capacitors in series. */
+export const useString = (typed: Ref<Schemas['StringShareIn']>) =>
+  useTyped('string', typed, (query, signal) => ask(client.GET('/api/string', { params: { query }, signal })))
+
+/** Re-forming an electrolytic. */
+export const useForming = (typed: Ref<Schemas['FormingIn']>) =>
+  useTyped('forming', typed, (query, signal) => ask(client.GET('/api/forming', { params: { query }, signal })))
+
+/** The walk from the inlet. */
+export const useWalk = (typed: Ref<Schemas['WalkIn']>) =>
+  useTyped('walk', typed, (query, signal) => ask(client.GET('/api/walk', { params: { query }, signal })))

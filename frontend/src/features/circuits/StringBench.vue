@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { reactive, toRef } from 'vue'
+import { ProblemError, type Schemas } from '@/api/client'
+import FigureValue from '@/ui/FigureValue.vue'
+import TextField from '@/ui/TextField.vue'
+import { useString } from './queries'
+
+/** Capacitors in series as typed: how they share the voltage, and what balances them. */
+const { start = {} } = defineProps<{ start?: Partial<Schemas['StringShareIn']> }>()
+const typed = reactive<Schemas['StringShareIn']>({
+  capacitors: '1500 µF 1 mA\n1500 µF 0.4 mA',
+  balance: '47 kΩ',
+  voltage: '565 V',
+  rating: '400 V',
+  ...start,
+})
+const { data: found, error } = useString(toRef(() => ({ ...typed })))
+const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+</script>
+
+<template>
+  <section aria-label="Series string">
+    <form class="mt-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-4" @submit.prevent>
+      <TextField
+        v-model="typed.capacitors"
+        label="Each: capacitance, leakage"
+        hint="a line for each"
+        multiline
+        mono
+        :error="at('capacitors')"
+      />
+      <TextField v-model="typed.balance" label="Balancing resistor, each" mono :error="at('balance')" />
+      <TextField v-model="typed.voltage" label="Across the string" mono :error="at('voltage')" />
+      <TextField v-model="typed.rating" label="Each rated" mono :error="at('rating')" />
+    </form>
+    <template v-if="found">
+      <div class="mt-5 flex flex-wrap items-end gap-x-4">
+        <FigureValue :figure="found.worst" size="number" />
+        <p class="text-lead">is the most that stands across one.</p>
+      </div>
+      <p
+        class="mt-3 border-l-4 px-3 py-2 text-lead"
+        :class="found.sections.some((s) => s.over) ? 'border-danger bg-danger-w font-semibold' : 'border-tide'"
+      >
+        {{ found.says }}
+      </p>
+      <table class="mt-4 w-full max-w-3xl text-left">
+        <thead class="text-small text-slate7">
+          <tr>
+            <th class="py-1 pr-4 font-semibold">Capacitor</th>
+            <th class="py-1 pr-4 font-semibold">At first</th>
+            <th class="py-1 pr-4 font-semibold">In the end</th>
+            <th class="py-1 font-semibold">Lost in its resistor</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(section, index) in found.sections" :key="index" class="border-t border-slate2">
+            <th class="py-1.5 pr-4 font-mono font-normal">{{ index + 1 }}</th>
+            <td class="py-1.5 pr-4"><FigureValue :figure="section.first" /></td>
+            <td class="py-1.5 pr-4">
+              <FigureValue :figure="section.settled" /><strong v-if="section.over" class="text-danger"> over</strong>
+            </td>
+            <td class="py-1.5"><FigureValue :figure="section.loss" /></td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="mt-3">
+        Through its own resistor each is at 5 V after
+        <span class="font-mono">{{ found.discharge.number }} {{ found.discharge.unit }}</span
+        >.<template v-if="found.most">
+          Balancing resistors of at most
+          <span class="font-mono">{{ found.most.number }} {{ found.most.unit }}</span
+          >: {{ found.source }}.</template
+        >
+      </p>
+    </template>
+  </section>
+</template>
