@@ -15,7 +15,8 @@ from django.test import Client, override_settings
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
 from dusky_heron.core.circuit import Load
-from dusky_heron.core.circuit.dropper import DropperCircuit, steady_state, symptom_sweep
+from dusky_heron.core.circuit.dropper import DropperCircuit, give_command, steady_state, symptom_sweep
+from dusky_heron.core.circuit.netlist import dropper_netlist
 from dusky_heron.core.decay import fit
 from dusky_heron.core.discharge.limits import working_limit
 from dusky_heron.core.discharge.search import rank_tools
@@ -30,7 +31,10 @@ from dusky_heron.jobs.models import Position as Placed
 from dusky_heron.jobs.schemas import JobIn
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
+from tests.core.test_dropper_bench import VALVE as RELAY
+from tests.core.test_dropper_bench import seeded_cases
 from tests.core.test_found_markings import rows
+from tests.core.test_spice import run
 
 DIST = Path(__file__).resolve().parents[2] / "frontend" / "dist"
 ROUNDS = 150
@@ -97,9 +101,14 @@ class Bench(BrowserTest):
             "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
             "dropper.steady_state": lambda: steady_state(DOSING),
             "symptom_sweep, two states": lambda: symptom_sweep(DOSING, STATES),
+            "symptom_sweep, a relay": lambda: symptom_sweep(DOSING, STATES, RELAY),
+            "give_command, a second and a half": lambda: give_command(DOSING, RELAY, 8e-3, 1.5),
             "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
         }
         self.table("The core", core, divide={"read_marking, mean of thirty": 30})
+        self.beside_spice()
+        marked = [first for _, mark, first in seeded_cases() if mark]
+        print(f"\nFault put in comes first: {sum(marked) / len(marked):.1%} of {len(marked)} cases that leave a mark, 90 % asked")  # noqa: T201
         self.page_weight()
         self.page_speed()
 
@@ -128,6 +137,26 @@ class Bench(BrowserTest):
         for name, taken in times.items():
             p50, p95 = statistics.median(taken), statistics.quantiles(taken, n=20)[-1]
             print(f"{name:34}{p50:9.2f}{p95:9.2f}{p50 / base:8.2f}")  # noqa: T201
+
+    def beside_spice(self) -> None:
+        """Our steady state and sweep beside ngspice on the same circuit: one run for each edge of the sweep at the least."""
+        netlist, edges = dropper_netlist(DOSING), sum(len(row.zones) - 1 for row in symptom_sweep(DOSING, STATES, RELAY))
+
+        def median_of(call: Callable[[], object], times: int) -> float:
+            taken = []
+            for _ in range(times):
+                began = time.perf_counter()
+                call()
+                taken.append(time.perf_counter() - began)
+            return statistics.median(taken)
+
+        spice = median_of(lambda: run(netlist), 5)
+        state = median_of(lambda: steady_state(DOSING), 50)
+        sweep = median_of(lambda: symptom_sweep(DOSING, STATES, RELAY), 20)
+        print(  # noqa: T201
+            f"\nBeside ngspice ({spice * 1000:.0f} ms a run): steady_state {spice / state:.0f} times faster, "
+            f"the sweep of {edges} edges {edges * spice / sweep:.0f} times; 50 asked"
+        )
 
     def page_weight(self) -> None:
         index = (DIST / "index.html").read_text(encoding="utf-8")

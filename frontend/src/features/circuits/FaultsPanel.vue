@@ -42,9 +42,9 @@ const at = (field: string) => (error.value instanceof ProblemError ? error.value
     <fieldset
       v-for="(place, index) in places"
       :key="place"
+      :aria-label="`${place}, measured`"
       class="grid grid-cols-2 items-start gap-x-3 gap-y-2 sm:grid-cols-[9rem_repeat(4,minmax(0,1fr))]"
     >
-      <legend class="sr-only">{{ place }}</legend>
       <span class="col-span-2 font-semibold sm:col-span-1 sm:pt-8" aria-hidden="true">{{ place }}</span>
       <TextField
         v-for="column in COLUMNS"
