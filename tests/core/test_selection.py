@@ -134,5 +134,6 @@ class Ranking(unittest.TestCase):
 
         self.assertLessEqual(taken(volts), taken(volts + more))
 
-    def test_a_role_the_drawer_is_not_ranked_for(self) -> None:
-        self.assertRaises(InputError, choose, "32 µF 500 VDC", Role.RESERVOIR)
+    def test_every_role_is_ranked(self) -> None:
+        for role in Role:
+            self.assertEqual(choose("1 µF 400 V", role).accepted, ())

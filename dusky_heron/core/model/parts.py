@@ -13,19 +13,29 @@ class PartKind(StrEnum):
 
     FILM_SAFETY = "film_safety"
     CERAMIC_SAFETY = "ceramic_safety"
+    FILM_AC = "film_ac"
     FILM_DC = "film_dc"
+    FILM_PULSE = "film_pulse"
+    CERAMIC = "ceramic"
     MOTOR_RUN = "motor_run"
     MOTOR_START = "motor_start"
     ELECTROLYTIC = "electrolytic"
+    PULSE_ELECTROLYTIC = "pulse_electrolytic"
+    HIGH_VOLTAGE_AC = "high_voltage_ac"
 
 
 KIND_TITLES: Mapping[PartKind, str] = {
     PartKind.FILM_SAFETY: "safety film",
     PartKind.CERAMIC_SAFETY: "safety ceramic",
+    PartKind.FILM_AC: "AC film",
     PartKind.FILM_DC: "DC film",
+    PartKind.FILM_PULSE: "pulse film",
+    PartKind.CERAMIC: "ceramic",
     PartKind.MOTOR_RUN: "motor run",
     PartKind.MOTOR_START: "motor start",
     PartKind.ELECTROLYTIC: "electrolytic",
+    PartKind.PULSE_ELECTROLYTIC: "pulse electrolytic",
+    PartKind.HIGH_VOLTAGE_AC: "high-voltage AC",
 }
 
 
@@ -46,7 +56,10 @@ ORIGIN_TITLES: Mapping[Origin, str] = {
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A stock item: what is printed on it, what it is made as, its size in mm and how many are there."""
+    """A stock item: what is printed on it, what it is made as, its size in mm and how many are there.
+
+    Ripple current is rms at twice the mains, `dvdt_v_s` in V/s; None where the data sheet has not been read.
+    """
 
     part_id: str
     kind: PartKind
@@ -57,6 +70,8 @@ class Part:
     pitch_mm: float | None = None
     humidity_grade: bool = False
     price: float | None = None
+    ripple_a: float | None = None
+    dvdt_v_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +79,7 @@ class Need:
     """What a position demands of a replacement; volts rms, farads, mm.
 
     `class_volts` are the rated voltages of the old part's classes, in the order of `place_classes`; 0 where not printed.
+    `circuit` is the capacitance the circuit was simulated to allow, its least and its most, with what lies beyond each.
     """
 
     role: Role
@@ -78,23 +94,38 @@ class Need:
     upper_c: float | None = None
     space_mm: tuple[float, float, float] | None = None
     pitch_mm: float | None = None
+    old_dc_v: float | None = None
+    ripple_a: float | None = None
+    dvdt_v_s: float | None = None
+    circuit: tuple["CircuitLimit", ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class CircuitLimit:
+    """A capacitance from or up to which a circuit was simulated to work, and what happens beyond it."""
+
+    farads: float
+    beyond: str
+    least: bool
 
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What a workshop decides for itself, within what the rules leave open."""
+    """What a workshop decides for itself, within what the rules leave open; ids of demands that were overridden."""
 
     salvaged_roles: frozenset[Role] = frozenset()
+    overridden: frozenset[str] = frozenset()
     source: str = "workshop policy"
 
 
 @dataclass(frozen=True, slots=True)
 class Refusal:
-    """Why a part may not take a place."""
+    """Why a part may not take a place; `hard` where nobody may decide otherwise."""
 
     rule_id: str
     sentence: str
     source: str
+    hard: bool = True
 
 
 @dataclass(frozen=True, slots=True)

@@ -63,12 +63,17 @@ class LoadState:
 
 @dataclass(frozen=True, slots=True)
 class Dropper:
-    """What lies behind a dropper: rectifier, the clamp in volts, its load states, and the series resistor where known."""
+    """What lies behind a dropper: rectifier, the clamp in volts, its load states, series resistor and zener rating where known.
+
+    `largest_f` is the capacitance at which the zener reaches its rating, where it has been simulated.
+    """
 
     topology: Topology
     clamp_v: float
     states: tuple[LoadState, ...]
     series_ohm: float | None = None
+    zener_w: float | None = None
+    largest_f: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,90 +4,25 @@ import math
 from collections.abc import Iterable
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.markings.ratings import MOTOR
 from dusky_heron.core.model import (
     Candidate,
     Need,
     Part,
     Policy,
-    Position,
     Refusal,
     Rejected,
     Role,
     Selection,
 )
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.quantities import show
 from dusky_heron.core.selection import fit
-from dusky_heron.core.selection.rules import HARD_RULES, SAFETY_ROLES
-from dusky_heron.core.tables import toml_table
+from dusky_heron.core.selection.need import describe, need_of
+from dusky_heron.core.selection.rules import HARD_RULES, PULSED, RIPPLED
 
-RANKED_ROLES = frozenset({Role.MOTOR_RUN, Role.X})
+__all__ = ["DEFAULT_POLICY", "describe", "need_of", "rank"]
 DEFAULT_POLICY = Policy()
 PREFERRED_OVER_NOMINAL = 1.1
-
-
-def need_of(position: Position) -> Need:
-    """What a position demands of a replacement, from its role, its old part's marking, its supply and its space.
-
-    :param position: the place; its marking is the old part's
-    :returns: Need with a capacitance window for each section (farads) and the ratings not to fall below
-    :raises InputError: a role the drawer is not ranked for yet (field `role`), or a start part in a run place (`marking`)
-    :source: windows by role in the table `replacement_windows`; ratings IEC 60252-1, IEC 60384-14
-    """
-    if position.role not in RANKED_ROLES:
-        raise InputError("role", "The drawer is ranked for motor run and X places so far; choose by the standard here.")
-    if position.role == Role.MOTOR_RUN and position.marking.printed_range:
-        raise InputError(
-            "marking", "A start capacitor in a run place says nothing about it: take the value from the motor's plate."
-        )
-    window = toml_table("replacement_windows")[position.role]
-    old = position.marking
-    classes = _place_classes(position, old)
-    return Need(
-        role=position.role,
-        sections_f=tuple(
-            (s.capacitance_f * (1 + window["minus"]), s.capacitance_f, s.capacitance_f * (1 + window["plus"])) for s in old.sections
-        ),
-        old_ac_ratings=old.ac_ratings,
-        supply_v=position.supply_v,
-        place_classes=classes,
-        class_volts=_class_volts(classes, old),
-        duty=old.duty.pairs if old.duty else (),
-        protection=old.duty.protection_class if old.duty else None,
-        fault_current_a=old.duty.fault_current_a if old.duty else None,
-        upper_c=old.climate.upper_c if old.climate else None,
-        space_mm=position.space_mm,
-        pitch_mm=position.pitch_mm,
-    )
-
-
-def describe(need: Need) -> tuple[str, ...]:
-    """What a need demands, in short phrases to be read as one line.
-
-    :param need: what the place demands
-    """
-    said = [f"{' and '.join(need.place_classes)} or better"] if need.place_classes else []
-    said += [show_range(low, high, "F") for low, _, high in need.sections_f]
-    volts = max(*need.old_ac_ratings, *need.class_volts, need.supply_v or 0.0, 0.0)
-    said += [f"{volts:g} V AC or more"] if volts else []
-    said += [f"class {name} or better at {rated:g} V" for name, rated in need.duty]
-    said += [f"{need.protection} or better"] if need.protection else []
-    said += [f"{need.upper_c:g} °C or more"] if need.upper_c is not None else []
-    said += [f"pitch {need.pitch_mm:g} mm"] if need.pitch_mm else []
-    return tuple(said)
-
-
-def _place_classes(position: Position, old: Marking) -> tuple[str, ...]:
-    if position.role not in SAFETY_ROLES:
-        return ()
-    return position.place_classes or old.class_names or ("X2",)
-
-
-def _class_volts(classes: tuple[str, ...], old: Marking) -> tuple[float, ...]:
-    """The old part's rated voltage for each class; where it has not that class, its highest AC rating."""
-    own = {c.name: c.rated_ac_v for c in old.classes}
-    return tuple(own.get(name) or max(old.ac_ratings, default=0.0) for name in classes)
 
 
 def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> Selection:
@@ -96,22 +31,28 @@ def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> 
     The score is a penalty, lower is better: distance from the marked value, missing preferred voltage margin or humidity
     grade, work to fit, none in the drawer.
 
+    A demand that was overridden does not refuse: what it would have said stands among the conditions.
+
     :param need: what the place demands
     :param parts: the drawer
-    :param policy: what the workshop decided for itself
+    :param policy: what the workshop decided for itself, and the demands it overrode here
     :returns: Selection; rejected parts nearest in capacitance first, so that near misses are seen
-    :raises InputError: never for parts that could be built
+    :raises InputError: a rule overridden that is hard or unknown (`overridden`)
     :source: each refusal names its own
     """
+    demands = {rule.id for rule in HARD_RULES if rule.demand}
+    for rule_id in policy.overridden - demands:
+        raise InputError("overridden", f"Nobody may override {rule_id}.")
     accepted, rejected = [], []
     rules = [rule for rule in HARD_RULES if rule.applies(need.role)]
     for part in parts:
-        said = ((rule, rule.check(need, part, policy)) for rule in rules)
-        refusals = tuple(Refusal(rule.id, sentence, rule.source) for rule, sentence in said if sentence)
-        if refusals:
+        said = [(rule, sentence) for rule in rules if (sentence := rule.check(need, part, policy))]
+        standing = [(rule, sentence) for rule, sentence in said if rule.id not in policy.overridden]
+        if standing:
+            refusals = tuple(Refusal(rule.id, sentence, rule.source, not rule.demand) for rule, sentence in standing)
             rejected.append(Rejected(part, refusals))
         else:
-            accepted.append(_candidate(need, part))
+            accepted.append(_candidate(need, part, tuple(f"Overridden: {sentence}" for _, sentence in said)))
     accepted.sort(key=lambda c: (c.score, c.part.price or 0.0, c.part.part_id))
     rejected.sort(key=lambda r: (_distance(need, r.part), len(r.reasons), r.part.part_id))
     return Selection(tuple(accepted), tuple(rejected))
@@ -123,11 +64,11 @@ def _distance(need: Need, part: Part) -> float:
     return round(abs(math.log(part.marking.capacitance_f / marked)), 2)
 
 
-def _candidate(need: Need, part: Part) -> Candidate:
-    score, reasons, conditions = 0.0, [], []
+def _candidate(need: Need, part: Part, overridden: tuple[str, ...]) -> Candidate:
+    score, reasons, conditions = 2.0 * len(overridden), [], list(overridden)
     offered = sorted(section.capacitance_f for section in part.marking.sections)
     wanted = sorted(marked for _, marked, _ in need.sections_f)
-    off = max(abs(have / want - 1) for have, want in zip(offered, wanted, strict=True))
+    off = max(abs(have / want - 1) for have, want in zip(offered, wanted, strict=False))
     score += 10 * off
     values = " + ".join(show(s.capacitance_f, "F") for s in part.marking.sections)
     reasons.append(f"{values}, as marked." if off < 1e-6 else f"{values}, {off * 100:.0f} % from the marked value.")
@@ -138,17 +79,37 @@ def _candidate(need: Need, part: Part) -> Candidate:
         score += 1
         reasons.append("Less than 10 % above the nominal supply.")
     score += _duty_penalty(need, part, reasons)
-    if need.role == Role.X and not part.humidity_grade:
+    if need.role in (Role.X, Role.DROPPER) and not part.humidity_grade:
         score += 0.5
         reasons.append("Not a humidity-tested grade.")
+    if need.old_dc_v and part.marking.rated_dc_v:
+        reasons.append(f"{part.marking.rated_dc_v:g} V DC for the old {need.old_dc_v:g} V DC.")
     adaptations = fit.adaptations(need, part)
     score += len(adaptations)
     if need.role == Role.X and part.marking.capacitance_f > sum(marked for _, marked, _ in need.sections_f):
         conditions.append("Larger than marked: check the discharge time at the plug and the standby current.")
+    conditions += _to_confirm(need, part)
     if part.quantity < 1:
         score += 2
         conditions.append("None in the drawer: order it.")
     return Candidate(part, round(score, 6), tuple(reasons), adaptations, tuple(conditions))
+
+
+def _to_confirm(need: Need, part: Part) -> list[str]:
+    """What the marking does not tell and somebody has to look up."""
+    grown = part.marking.capacitance_f > sum(marked for _, marked, _ in need.sections_f) * (1 + 1e-6)
+    found = []
+    if need.role in RIPPLED and part.ripple_a is None:
+        found.append("Its ripple current is not on record: compare the data sheets.")
+    if need.role in PULSED and need.dvdt_v_s is None:
+        found.append("The dv/dt and peak current of the old part are not known: compare the data sheets.")
+    if need.role == Role.RESERVOIR and grown:
+        found.append("Larger than marked: check the rectifier on the supply bench.")
+    if need.role == Role.DROPPER and grown and not need.circuit:
+        found.append("Larger than marked: the zener takes the rest; note its rating.")
+    if need.role == Role.MOTOR_START:
+        found.append("A bleed resistor that was fitted goes back across it.")
+    return found
 
 
 def _duty_penalty(need: Need, part: Part, reasons: list[str]) -> float:

@@ -4,25 +4,43 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.ratings import MOTOR
-from dusky_heron.core.model import Need, Origin, Part, PartKind, Policy, Role
+from dusky_heron.core.model import KIND_TITLES, Need, Origin, Part, PartKind, Policy, Role
 from dusky_heron.core.quantities import show, show_range
 from dusky_heron.core.selection import fit
 from dusky_heron.core.selection.safety_class import acceptable_classes, may_replace
+from dusky_heron.core.tables import toml_table
 
 SAFETY_ROLES = frozenset({Role.X, Role.Y})
+CLASSED = SAFETY_ROLES | {Role.DROPPER}
 ALL: frozenset[Role] = frozenset()
 RUN = frozenset({Role.MOTOR_RUN})
+ON_AC = frozenset({Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START, Role.MAGNETRON, Role.POWER_FACTOR})
+ACROSS_MAINS = SAFETY_ROLES | ON_AC
+ON_DC = frozenset(
+    {
+        Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING, Role.COUPLING, Role.TIMING, Role.SNUBBER,
+    }
+)  # fmt: skip
+RIPPLED = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK})
+PULSED = frozenset({Role.SNUBBER, Role.ENERGY_STORE, Role.MAGNETRON})
+STORE, SMOOTH = frozenset({Role.ENERGY_STORE}), frozenset({Role.SMOOTHING})
+POLARISED = RIPPLED | STORE | SMOOTH
+ELECTROLYTIC = frozenset({PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC})
 
 
 @dataclass(frozen=True, slots=True)
 class HardRule:
-    """One reason to refuse: the check returns a sentence when the part may not take the place."""
+    """One reason to refuse: the check returns a sentence when the part may not take the place.
+
+    A demand may be overridden by who may decide, with a reason; what is hard is overridden by nobody.
+    """
 
     id: str
     title: str
     source: str
     roles: frozenset[Role]
     check: Callable[[Need, Part, Policy], str | None]
+    demand: bool = False
 
     def applies(self, role: Role) -> bool:
         """Whether the rule speaks about this role; no roles means all."""
@@ -39,6 +57,38 @@ def _motor_part(need: Need, part: Part, policy: Policy) -> str | None:
     if part.kind in (PartKind.MOTOR_RUN, PartKind.MOTOR_START):
         return None
     return "Not a motor run part: continuous AC duty is not proved by its marking."
+
+
+def _dc_on_mains(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind in (PartKind.FILM_DC, PartKind.FILM_PULSE, PartKind.CERAMIC):
+        return f"A {KIND_TITLES[part.kind]} part on the mains burns: its DC volts say nothing about AC."
+    return None
+
+
+def _polarity(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind in ELECTROLYTIC and need.role not in POLARISED:
+        return "An electrolytic has a polarity: never where the voltage turns round or may."
+    return None
+
+
+def _pulse_store(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind == PartKind.ELECTROLYTIC:
+        return "A general electrolytic is not made for the discharge of an energy store."
+    return None
+
+
+def _flash_for_filter(need: Need, part: Part, policy: Policy) -> str | None:
+    if part.kind == PartKind.PULSE_ELECTROLYTIC:
+        return "A part made for flash discharges does not stand continuous ripple current."
+    return None
+
+
+def _kind(need: Need, part: Part, policy: Policy) -> str | None:
+    kinds = toml_table("role_kinds")[need.role]["kinds"]
+    if part.kind.value in kinds:
+        return None
+    wanted = " or ".join(KIND_TITLES[PartKind(kind)] for kind in kinds)
+    return f"A {KIND_TITLES[part.kind]} part is not made for this place; it takes {wanted}."
 
 
 def _safety_class(need: Need, part: Part, policy: Policy) -> str | None:
@@ -58,6 +108,8 @@ def _safety_voltage(need: Need, part: Part, policy: Policy) -> str | None:
 
 def _ac_voltage(need: Need, part: Part, policy: Policy) -> str | None:
     """Of two ratings the lower is held against the lower, and the higher against the higher."""
+    if part.kind in (PartKind.FILM_DC, *ELECTROLYTIC) and not part.marking.ac_ratings:
+        return "No AC voltage printed: cannot be relied on across the mains."
     offered, old = part.marking.ac_ratings or (0.0,), need.old_ac_ratings or (0.0,)
     return _too_few_volts(need, min(offered), min(old)) or _too_few_volts(need, max(offered), max(old))
 
@@ -132,6 +184,39 @@ def _salvaged(need: Need, part: Part, policy: Policy) -> str | None:
     return "Workshop policy: no salvaged part in this place."
 
 
+def _dc_voltage(need: Need, part: Part, policy: Policy) -> str | None:
+    if need.old_dc_v is None:
+        return None
+    rated = part.marking.rated_dc_v
+    if rated is None:
+        return f"No DC voltage printed; the old part is {need.old_dc_v:g} V DC."
+    return f"{rated:g} V DC is below the old part's {need.old_dc_v:g} V DC." if rated < need.old_dc_v else None
+
+
+def _ripple(need: Need, part: Part, policy: Policy) -> str | None:
+    if need.ripple_a is None or part.ripple_a is None or part.ripple_a >= need.ripple_a:
+        return None
+    return f"Stands {show(part.ripple_a, 'A')} of ripple; the place carries {show(need.ripple_a, 'A')}."
+
+
+def _pulse(need: Need, part: Part, policy: Policy) -> str | None:
+    if need.dvdt_v_s is None:
+        return None
+    if part.dvdt_v_s is None:
+        return f"Its dv/dt is not known; the old part stands {need.dvdt_v_s / 1e6:g} V/µs."
+    if part.dvdt_v_s < need.dvdt_v_s:
+        return f"Stands {part.dvdt_v_s / 1e6:g} V/µs; the old part {need.dvdt_v_s / 1e6:g} V/µs."
+    return None
+
+
+def _circuit(need: Need, part: Part, policy: Policy) -> str | None:
+    farads = part.marking.capacitance_f
+    for limit in need.circuit:
+        if farads < limit.farads if limit.least else farads > limit.farads:
+            return f"{show(farads, 'F')}: {limit.beyond}."
+    return None
+
+
 def _space(need: Need, part: Part, policy: Policy) -> str | None:
     return fit.too_big(need, part)
 
@@ -140,19 +225,32 @@ def _pitch(need: Need, part: Part, policy: Policy) -> str | None:
     return fit.pitch_too_far(need, part)
 
 
+SAFETY, MOTOR_SOURCE, OLD = "IEC 60384-14", "IEC 60252-1", "the old part's marking"
 HARD_RULES = (
-    HardRule("role.start_for_run", "No start part in a run place", "IEC 60252-1", RUN, _start_for_run),
-    HardRule("role.motor_part", "A run place takes motor run parts", "IEC 60252-1", RUN, _motor_part),
-    HardRule("class.safety", "Safety class", "IEC 60384-14", SAFETY_ROLES, _safety_class),
-    HardRule("voltage.safety", "Rated voltage of the class relied on", "IEC 60384-14", SAFETY_ROLES, _safety_voltage),
-    HardRule("voltage.ac", "Rated AC voltage at least the old one's", "IEC 60252-1", RUN, _ac_voltage),
+    HardRule("role.start_for_run", "No start part in a run place", MOTOR_SOURCE, RUN, _start_for_run),
+    HardRule("role.motor_part", "A run place takes motor run parts", MOTOR_SOURCE, RUN, _motor_part),
+    HardRule("role.dc_on_mains", "No DC part on the mains", "IEC 60384-14, IEC 61071", ACROSS_MAINS, _dc_on_mains),
+    HardRule("role.polarity", "No electrolytic where the voltage turns round", "IEC 60384-4", ALL, _polarity),
+    HardRule("role.pulse_store", "An energy store takes pulse parts", "IEC 60384-4, what it is made for", STORE, _pulse_store),
+    HardRule("role.flash_for_filter", "No flash part in a filter", "what it is made for", RIPPLED | SMOOTH, _flash_for_filter),
+    HardRule("role.kind", "A kind of part made for the place", "table role_kinds", ALL, _kind),
+    HardRule("class.safety", "Safety class", SAFETY, CLASSED, _safety_class),
+    HardRule("voltage.safety", "Rated voltage of the class relied on", SAFETY, CLASSED, _safety_voltage),
+    HardRule("voltage.ac", "Rated AC voltage at least the old one's", MOTOR_SOURCE, ON_AC, _ac_voltage),
+    HardRule("voltage.dc", "Rated DC voltage at least the old one's", OLD, ON_DC, _dc_voltage),
     HardRule("sections.count", "As many sections as the place", "its marking", ALL, _sections),
-    HardRule("capacitance.window", "Capacitance in the window of the role", "the marking, and the role's window", ALL, _window),
-    HardRule("duty.operating_class", "Operating class not lower", "IEC 60252-1", RUN, _operating_class),
-    HardRule("duty.protection", "Protection class not lower", "IEC 60252-1", RUN, _protection),
+    HardRule("duty.operating_class", "Operating class not lower", MOTOR_SOURCE, RUN, _operating_class),
+    HardRule("duty.protection", "Protection class not lower", MOTOR_SOURCE, RUN, _protection),
     HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _fault_current),
-    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature),
-    HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged),
-    HardRule("fit.space", "Fits the space there is", "measured space", ALL, _space),
-    HardRule("fit.pitch", "Lead pitch within one step", "lead pitches of IEC 60384-14 film parts", ALL, _pitch),
+    HardRule("pulse.dvdt", "dv/dt not lower", "data sheet of the old part", PULSED, _pulse),
+    HardRule(
+        "capacitance.window", "Capacitance in the window of the role", "the marking, the role's window", ALL, _window, demand=True
+    ),
+    HardRule("circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _circuit, demand=True),
+    HardRule("ripple.current", "Ripple current not lower", "data sheets", RIPPLED, _ripple, demand=True),
+    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature, demand=True),
+    HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged, demand=True),
+    HardRule("fit.space", "Fits the space there is", "measured space", ALL, _space, demand=True),
+    HardRule("fit.pitch", "Lead pitch within one step", "lead pitches of IEC 60384-14 film parts", ALL, _pitch, demand=True),
 )
+HARD_IDS = frozenset(rule.id for rule in HARD_RULES if not rule.demand)

@@ -3,8 +3,9 @@
 from dataclasses import replace
 from functools import lru_cache
 
+from dusky_heron.core.circuit.dropper.heat import too_big
 from dusky_heron.core.circuit.dropper.modes import DropperCircuit
-from dusky_heron.core.circuit.dropper.symptoms import MAINS, needed_capacitance
+from dusky_heron.core.circuit.dropper.symptoms import CLOSE, MAINS, ROUNDS, needed_capacitance
 from dusky_heron.core.circuit.load import Load
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import Dropper
@@ -21,7 +22,7 @@ def with_needs(dropper: Dropper, supply_v: float, supply_hz: float) -> Dropper:
     :param dropper: as noted
     :param supply_v: mains at nominal, V rms
     :param supply_hz: mains, Hz
-    :returns: the same, its states with `needed_f`; without where no capacitance gives the current, or a value cannot be used
+    :returns: the same, its states with `needed_f`, and `largest_f`; without where nothing gives it, or a value cannot be used
     :raises InputError: never
     :source: charge balance at the clamp with the series resistor counted, mains 10 % low
     """
@@ -37,4 +38,23 @@ def with_needs(dropper: Dropper, supply_v: float, supply_hz: float) -> Dropper:
         except InputError:
             needed = None
         states.append(replace(state, needed_f=needed))
-    return replace(dropper, states=tuple(states))
+    return replace(dropper, states=tuple(states), largest_f=_largest(circuit, supply_v, dropper))
+
+
+def _largest(circuit: DropperCircuit, supply_v: float, dropper: Dropper) -> float | None:
+    """The capacitance at which the zener takes its rating at the lightest load and the highest mains."""
+    if not dropper.zener_w:
+        return None
+    load = Load(current_a=min((state.current_a for state in dropper.states), default=0.0))
+    at, farads = replace(circuit, supply_v=supply_v), circuit.capacitance_f
+    try:
+        for _ in range(ROUNDS):
+            (heat,) = too_big(replace(at, capacitance_f=farads), load, grown=(0.0,))
+            drawn = heat.zener_w / dropper.clamp_v + load.current_a  # nearly in proportion to the capacitance
+            wanted = dropper.zener_w / dropper.clamp_v + load.current_a
+            if abs(drawn / wanted - 1) < CLOSE:
+                return farads
+            farads *= wanted / drawn
+    except InputError:
+        return None
+    return farads

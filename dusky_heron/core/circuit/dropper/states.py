@@ -102,7 +102,10 @@ def _first_order_current(c: DropperCircuit, rail: float) -> float:
 
 
 def _guess(c: DropperCircuit) -> Vector:
-    """About where it settles: the rail where the first-order current is what the load draws, or where it is clamped."""
+    """About where it settles: the rail where the first-order current is what the load draws, or where it is clamped.
+
+    At a rising zero crossing current flows already, into the rail and through the series resistor.
+    """
     low, high = 0.0, 2 * c.source.peak_v
     for _ in range(40):
         middle = (low + high) / 2
@@ -111,7 +114,12 @@ def _guess(c: DropperCircuit) -> Vector:
         else:
             high = middle
     rail = low if c.rail_v is None else min(low, max(c.rail_v, 0.0))
-    return (-(c.source.peak_v - (rail if c.topology == "bridge" else c.diode_v)), rail)
+    return (_capacitor_at_zero(c, rail + c.diode_v * (2 if c.topology == "bridge" else 1)), rail)
+
+
+def _capacitor_at_zero(c: DropperCircuit, node_v: float) -> float:
+    """About the capacitor's voltage as the mains rises through zero, with so much behind it."""
+    return max(-node_v - c.source.omega * c.capacitance_f * c.series_ohm * c.source.peak_v, -c.source.peak_v)
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,7 +173,7 @@ def available_current(circuit: DropperCircuit) -> float | None:
     if held_v is None:
         return None
     y, (up, down), both = 1 / circuit.series_ohm, held_ends(circuit, held_v), circuit.topology == "bridge"
-    guess = (up - circuit.source.peak_v,)
+    guess = (_capacitor_at_zero(circuit, up),)
 
     def into(segment: Segment, x: Vector, v: float) -> Vector:
         if segment.key == "up":
