@@ -76,7 +76,7 @@ def _dosing_controller(lead: Actor) -> None:
     )  # fmt: skip
     cd1 = add_position(lead, job["id"], PositionIn(name="CD1", role=Role.DROPPER, marking="680 nF K X2 305 V~ 1419", pitch_mm=22.5))
     loads = "standby 8 mA\nvalve on 923 Ω pulls in 16.8 V holds 12 V resets 9 V"
-    rail = SurroundingsEdit(version=1, topology=Topology.BRIDGE, rail="24 V", loads=loads)
+    rail = SurroundingsEdit(version=1, topology=Topology.BRIDGE, rail="24 V", loads=loads, zener="1.3 W")
     set_surroundings(lead, cd1["id"], rail)
 
 

@@ -59,6 +59,7 @@ class Position(Versioned):
     rail_v = models.FloatField(null=True, blank=True)
     loads = models.TextField(blank=True)
     series_ohm = models.FloatField(null=True, blank=True)
+    zener_w = models.FloatField(null=True, blank=True)
     life_h = models.FloatField(null=True, blank=True)
     life_at_c = models.FloatField(null=True, blank=True)
     runs_at_c = models.FloatField(null=True, blank=True)

@@ -132,7 +132,11 @@ def _dropper(position: Position, job: Job) -> core.Dropper | None:
     if not position.topology or position.rail_v is None:
         return None
     noted = core.Dropper(
-        core.Topology(position.topology), position.rail_v, read_loads(position.loads, position.rail_v), position.series_ohm
+        core.Topology(position.topology),
+        position.rail_v,
+        read_loads(position.loads, position.rail_v),
+        position.series_ohm,
+        position.zener_w,
     )
     return with_needs(noted, job.supply_v, job.supply_hz)
 
@@ -254,6 +258,7 @@ def _show_surroundings(position: Position) -> SurroundingsIn:
         rail=f"{position.rail_v:g} V" if position.rail_v is not None else "",
         loads=position.loads,
         series=show(position.series_ohm, "Ω", digits=6) if position.series_ohm else "",
+        zener=show(position.zener_w, "W", digits=6) if position.zener_w else "",
         life_h=position.life_h,
         life_at_c=position.life_at_c,
         runs_at_c=position.runs_at_c,

@@ -103,6 +103,7 @@ class SurroundingsIn(Schema):
     rail: Typed = ""
     loads: Note = ""
     series: Typed = ""
+    zener: Typed = ""
     life_h: Annotated[float, Field(gt=0, le=1e6)] | None = None
     life_at_c: Celsius | None = None
     runs_at_c: Celsius | None = None

@@ -1,4 +1,4 @@
-"""Which part was chosen for a position."""
+"""Which part was chosen for a position, and which demands of it were overridden."""
 
 from django.db import models
 
@@ -18,3 +18,20 @@ class Choice(models.Model):
 
     def __str__(self) -> str:
         return self.marking
+
+
+class Override(models.Model):
+    """A demand overridden for a position, with who did and why; taken back by another row with `stands` false."""
+
+    position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="overrides")
+    rule_id = models.CharField(max_length=60)
+    stands = models.BooleanField(default=True)
+    reason = models.CharField(max_length=500)
+    at = models.DateTimeField(auto_now_add=True)
+    by_name = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.rule_id}: {self.reason}"

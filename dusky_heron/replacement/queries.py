@@ -2,29 +2,101 @@
 
 from uuid import UUID
 
-from dusky_heron.core.model import Selection
+from django.db.models import CharField, F, Value
+from django.db.models.functions import Cast
+
+from dusky_heron.core.errors import SUPPLY_VOLTAGE
+from dusky_heron.core.model import KIND_TITLES, ROLE_TITLES, Need, Part, Policy, Position, Refusal, Selection
+from dusky_heron.core.quantities import parse_quantity, show_range
 from dusky_heron.core.schools import selection_policy
 from dusky_heron.core.selection import describe, need_of, rank
+from dusky_heron.core.selection.combine import Combination, combinations
+from dusky_heron.core.selection.fit import too_big
+from dusky_heron.core.selection.question import may_replace_part
+from dusky_heron.core.selection.rules import HARD_RULES
+from dusky_heron.core.selection.sieve import loosened, sieve_of
 from dusky_heron.jobs.queries import core_position
+from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
-from dusky_heron.replacement.models import Choice
-from dusky_heron.replacement.schemas import CandidateOut, CandidatesOut, ChoiceOut, RefusalOut, RejectedOut
-from dusky_heron.stock.queries import drawer
+from dusky_heron.replacement.models import Choice, Override
+from dusky_heron.replacement.schemas import (
+    BoxOut,
+    CandidateOut,
+    CandidatesOut,
+    ChoiceOut,
+    CombinationOut,
+    CountedOut,
+    OutlineOut,
+    OverrideOut,
+    QuestionIn,
+    QuestionOut,
+    RefusalOut,
+    RejectedOut,
+    WhyOut,
+)
+from dusky_heron.stock.queries import Drawer, drawer, loose, one_part
 from dusky_heron.stock.schemas import PartOut
-from dusky_heron.workshops.queries import judging
+from dusky_heron.workshops.queries import chosen_schools
+
+TITLES = {rule.id: rule.title for rule in HARD_RULES}
+MOST_COMBINED = 6
 
 
 def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
-    """The whole drawer judged for a position. Five statements."""
+    """The drawer judged for a position. Five statements."""
     _, position, _ = core_position(actor, position_id)
-    need = need_of(position)
-    shown, parts = drawer(actor)
-    last = Choice.objects.filter(position_id=position_id).last()
-    return show_candidates(
-        describe(need),
-        rank(need, parts, selection_policy(judging(actor).schools)),
-        shown,
-        ChoiceOut.from_row(last) if last else None,
+    choice, overrides = _decided(position_id)
+    need, policy = _asked(actor, position, overrides)
+    found = drawer(actor, sieve_of(need, policy))
+    shown = show_selection(rank(need, found.parts, policy), found.shown, need)
+    return CandidatesOut(
+        need=list(describe(need)),
+        accepted=shown[0],
+        rejected=shown[1],
+        others=[CountedOut(rule_id=key, title=TITLES[key], parts=number) for key, number in found.others.items()],
+        overrides=overrides,
+        choice=choice,
+    )
+
+
+def together(actor: Actor, position_id: UUID) -> list[CombinationOut]:
+    """Parts of the drawer that take a place together. Four statements."""
+    _, position, _ = core_position(actor, position_id)
+    _, overrides = _decided(position_id)
+    need, policy = _asked(actor, position, overrides)
+    found = loose(actor, loosened(sieve_of(need, policy), need))
+    return [_combination(c, found) for c in combinations(need, found.parts, policy)[:MOST_COMBINED]]
+
+
+def why(actor: Actor, position_id: UUID, part_id: UUID) -> WhyOut:
+    """One part judged for a position, whatever sieved it. Four statements."""
+    _, position, _ = core_position(actor, position_id)
+    _, overrides = _decided(position_id)
+    need, policy = _asked(actor, position, overrides)
+    shown, part = one_part(actor, part_id)
+    selection = rank(need, [part], policy)
+    taken = selection.accepted[0] if selection.accepted else None
+    return WhyOut(
+        part=shown,
+        allowed=taken is not None,
+        reasons=[*taken.adaptations, *taken.conditions, *taken.reasons] if taken else [],
+        refusals=[_refusal(reason) for row in selection.rejected for reason in row.reasons],
+    )
+
+
+def question(data: QuestionIn) -> QuestionOut:
+    """May this part replace that one, from two markings. No statement."""
+    volts = parse_quantity(data.supply_voltage, "V", SUPPLY_VOLTAGE, field="supply_voltage") if data.supply_voltage else None
+    found = may_replace_part(data.old, data.new, data.role, data.kind, supply_v=volts)
+    return QuestionOut(
+        role=found.role,
+        role_title=ROLE_TITLES[found.role],
+        kind=found.kind,
+        kind_title=KIND_TITLES[found.kind],
+        allowed=found.allowed,
+        reasons=list(found.reasons),
+        refusals=[_refusal(reason) for reason in found.refusals],
+        conditions=list(found.conditions),
     )
 
 
@@ -33,28 +105,93 @@ def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
     return {c.position_id: ChoiceOut.from_row(c) for c in Choice.objects.filter(position_id__in=position_ids)}
 
 
-def show_candidates(
-    need: tuple[str, ...], selection: Selection, shown: dict[str, PartOut], choice: ChoiceOut | None
-) -> CandidatesOut:
-    """A selection as the API shows it."""
-    return CandidatesOut(
-        need=list(need),
-        accepted=[
-            CandidateOut(
-                part=shown[c.part.part_id],
-                score=c.score,
-                reasons=list(c.reasons),
-                adaptations=list(c.adaptations),
-                conditions=list(c.conditions),
-            )
-            for c in selection.accepted
-        ],
-        rejected=[
-            RejectedOut(
-                part=shown[r.part.part_id],
-                reasons=[RefusalOut(rule_id=f.rule_id, sentence=f.sentence, source=f.source) for f in r.reasons],
-            )
-            for r in selection.rejected
-        ],
-        choice=choice,
+def _asked(actor: Actor, position: Position, overrides: list[OverrideOut]) -> tuple[Need, Policy]:
+    """What a position demands, and what the workshop says to it. One statement."""
+    school = selection_policy(chosen_schools(actor))
+    policy = Policy(school.salvaged_roles, frozenset(row.rule_id for row in overrides), school.source)
+    return need_of(position), policy
+
+
+def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
+    """The part chosen last, and the demands that stand overridden. One statement."""
+    text = CharField(max_length=500)
+    chosen = (
+        Choice.objects.filter(position_id=position_id)
+        .order_by()
+        .values_list(Value("choice"), Cast("part_id", text), "marking", "place", Value(value=True), F("at"), "by_name")
+    )
+    changed = (
+        Override.objects.filter(position_id=position_id)
+        .order_by()
+        .values_list(Value("override"), "rule_id", "reason", Value(""), "stands", F("at"), "by_name")
+    )
+    choice, standing = None, {}
+    for kind, key, words, place, stands, at, by_name in sorted(chosen.union(changed, all=True), key=lambda row: row[5]):
+        if kind == "choice":
+            choice = ChoiceOut(position_id=position_id, part_id=UUID(key), marking=words, place=place, at=at, by_name=by_name)
+        elif stands:
+            standing[key] = OverrideOut(rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name)
+        else:
+            standing.pop(key, None)
+    return choice, list(standing.values())
+
+
+def show_selection(selection: Selection, shown: dict[str, PartOut], need: Need) -> tuple[list[CandidateOut], list[RejectedOut]]:
+    """Accepted and rejected parts as the API shows them."""
+    accepted = [
+        CandidateOut(
+            part=shown[c.part.part_id],
+            score=c.score,
+            reasons=list(c.reasons),
+            adaptations=list(c.adaptations),
+            conditions=list(c.conditions),
+            outline=_outline(need, c.part),
+        )
+        for c in selection.accepted
+    ]
+    rejected = [
+        RejectedOut(
+            part=shown[r.part.part_id],
+            reasons=[_refusal(reason) for reason in r.reasons],
+            outline=_outline(need, r.part),
+        )
+        for r in selection.rejected
+    ]
+    return accepted, rejected
+
+
+def _outline(need: Need, part: Part) -> OutlineOut | None:
+    """The body in the space, where both are known."""
+    if need.space_mm is None or part.size_mm is None:
+        return None
+    over = too_big(need, part)
+    return OutlineOut(
+        body=_box(part.size_mm),
+        space=_box(need.space_mm),
+        pitch=part.pitch_mm,
+        wanted_pitch=need.pitch_mm,
+        over=over is not None,
+        says=over or "It fits the space there is.",
+    )
+
+
+def _box(size: tuple[float, float, float]) -> BoxOut:
+    length, width, height = size
+    return BoxOut(length=length, width=width, height=height)
+
+
+def _combination(one: Combination, found: Drawer) -> CombinationOut:
+    return CombinationOut(
+        way=one.way,
+        parts=[found.shown[part.part_id] for part in one.parts],
+        sections=[Figure.of(farads, "F") for farads in one.sections_f],
+        spread=show_range(one.low_f, one.high_f, "F"),
+        worst_share=Figure.of(one.worst_share_v, "V") if one.worst_share_v is not None else None,
+        makes=list(one.makes),
+    )
+
+
+def _refusal(reason: Refusal) -> RefusalOut:
+    return RefusalOut(
+        rule_id=reason.rule_id, title=TITLES[reason.rule_id], sentence=reason.sentence, source=reason.source, hard=reason.hard
     )

@@ -4,10 +4,10 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 
 from dusky_heron.replacement import actions, queries
-from dusky_heron.replacement.schemas import CandidatesOut, ChoiceIn
+from dusky_heron.replacement.schemas import CandidatesOut, ChoiceIn, CombinationOut, OverrideIn, QuestionIn, QuestionOut, WhyOut
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["replacement"])
@@ -17,6 +17,30 @@ router = Router(tags=["replacement"])
 def candidates(request: HttpRequest, position_id: UUID) -> CandidatesOut:
     """What may take the place, and what may not."""
     return queries.candidates(actor_of(request), position_id)
+
+
+@router.get("positions/{position_id}/together", response=list[CombinationOut])
+def together(request: HttpRequest, position_id: UUID) -> list[CombinationOut]:
+    """Parts that take the place together."""
+    return queries.together(actor_of(request), position_id)
+
+
+@router.get("positions/{position_id}/why/{part_id}", response=WhyOut)
+def why(request: HttpRequest, position_id: UUID, part_id: UUID) -> WhyOut:
+    """Why this part, or why not."""
+    return queries.why(actor_of(request), position_id, part_id)
+
+
+@router.get("may-replace", response=QuestionOut)
+def question(request: HttpRequest, data: Query[QuestionIn]) -> QuestionOut:  # noqa: ARG001 - signed in by the API
+    """May this part replace that one, from two markings."""
+    return queries.question(data)
+
+
+@router.post("positions/{position_id}/override", response=CandidatesOut)
+def override(request: HttpRequest, position_id: UUID, data: OverrideIn) -> dict[str, Any]:
+    """Override a demand, or ask for it again."""
+    return actions.override(actor_of(request), position_id, data, **key_of(request))
 
 
 @router.post("positions/{position_id}/choice", response=CandidatesOut)

@@ -1,18 +1,44 @@
-"""Candidates and choices, from outside."""
+"""Candidates, combinations, overrides and choices, from outside."""
 
 from datetime import datetime
+from typing import Annotated
 from uuid import UUID
 
-from dusky_heron.presented import Schema
+from pydantic import BeforeValidator, Field
+
+from dusky_heron.core.model import PartKind, Role
+from dusky_heron.presented import Figure, Schema
+from dusky_heron.record.schemas import Line, Printed, Typed
 from dusky_heron.stock.schemas import PartOut
 
 
 class RefusalOut(Schema):
-    """Why a part may not take the place."""
+    """Why a part may not take the place; hard where nobody may decide otherwise."""
 
     rule_id: str
+    title: str
     sentence: str
     source: str
+    hard: bool
+
+
+class BoxOut(Schema):
+    """A body or a space, mm."""
+
+    length: float
+    width: float
+    height: float
+
+
+class OutlineOut(Schema):
+    """A body in the space there is, seen from above and from the side, mm; `over` where it does not fit."""
+
+    body: BoxOut
+    space: BoxOut
+    pitch: float | None
+    wanted_pitch: float | None
+    over: bool
+    says: str
 
 
 class CandidateOut(Schema):
@@ -23,6 +49,7 @@ class CandidateOut(Schema):
     reasons: list[str]
     adaptations: list[str]
     conditions: list[str]
+    outline: OutlineOut | None
 
 
 class RejectedOut(Schema):
@@ -30,6 +57,36 @@ class RejectedOut(Schema):
 
     part: PartOut
     reasons: list[RefusalOut]
+    outline: OutlineOut | None
+
+
+class CountedOut(Schema):
+    """How many more parts one rule keeps away."""
+
+    rule_id: str
+    title: str
+    parts: int
+
+
+class CombinationOut(Schema):
+    """Parts that take the place together."""
+
+    way: str
+    parts: list[PartOut]
+    sections: list[Figure]
+    spread: str
+    worst_share: Figure | None
+    makes: list[str]
+
+
+class OverrideOut(Schema):
+    """A demand that was overridden here."""
+
+    rule_id: str
+    title: str
+    reason: str
+    at: datetime
+    by_name: str
 
 
 class ChoiceOut(Schema):
@@ -49,6 +106,8 @@ class CandidatesOut(Schema):
     need: list[str]
     accepted: list[CandidateOut]
     rejected: list[RejectedOut]
+    others: list[CountedOut]
+    overrides: list[OverrideOut]
     choice: ChoiceOut | None
 
 
@@ -56,3 +115,43 @@ class ChoiceIn(Schema):
     """The part to take."""
 
     part_id: UUID
+
+
+class OverrideIn(Schema):
+    """A demand to override, or to ask for again, with the reason."""
+
+    rule_id: Line
+    reason: Annotated[Line, Field(min_length=3)]
+    stands: bool = True
+
+
+class WhyOut(Schema):
+    """One part judged for a place."""
+
+    part: PartOut
+    allowed: bool
+    reasons: list[str]
+    refusals: list[RefusalOut]
+
+
+class QuestionIn(Schema):
+    """May this part replace that one: both as printed."""
+
+    old: Printed
+    new: Printed
+    role: Annotated[Role | None, BeforeValidator(lambda typed: typed or None)] = None
+    kind: Annotated[PartKind | None, BeforeValidator(lambda typed: typed or None)] = None
+    supply_voltage: Typed = ""
+
+
+class QuestionOut(Schema):
+    """The answer, with what was taken for granted."""
+
+    role: Role
+    role_title: str
+    kind: PartKind
+    kind_title: str
+    allowed: bool
+    reasons: list[str]
+    refusals: list[RefusalOut]
+    conditions: list[str]

@@ -7,7 +7,7 @@ from dusky_heron.record.models import Versioned
 
 
 class Part(Versioned):
-    """A stock item: what is printed on it, and its size. `capacitance_f` is read from the marking, for searching."""
+    """A stock item: what is printed on it, and its size; the traits of its marking as columns, for searching and sieving."""
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="parts")
     marking = models.CharField(max_length=300)
@@ -21,10 +21,21 @@ class Part(Versioned):
     pitch_mm = models.FloatField(null=True, blank=True)
     humidity_grade = models.BooleanField(default=False)
     price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True)
+    ripple_a = models.FloatField(null=True, blank=True)
+    dvdt_v_s = models.FloatField(null=True, blank=True)
     capacitance_f = models.FloatField()
+    sections = models.PositiveSmallIntegerField(default=1)
+    ac_low_v = models.FloatField(default=0)
+    ac_high_v = models.FloatField(default=0)
+    dc_v = models.FloatField(default=0)
+    upper_c = models.FloatField(default=-273)
+    classes = models.CharField(max_length=60, blank=True)
 
     class Meta:
-        indexes = [models.Index(fields=["workshop", "capacitance_f"])]
+        indexes = [
+            models.Index(fields=["workshop", "capacitance_f"]),
+            models.Index(fields=["workshop", "kind", "capacitance_f"]),
+        ]
 
     def __str__(self) -> str:
         return self.marking

@@ -1,33 +1,134 @@
-"""Reading the drawer; one statement each."""
+"""Reading the drawer."""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache, reduce
+from operator import and_, or_
+from uuid import UUID
+
+from django.db.models import Case, Count, F, FloatField, Q, QuerySet, Value, When
+from django.db.models.functions import Abs, Greatest, Least, Ln
+from django.db.models.lookups import GreaterThan
 
 from dusky_heron.core import model as core
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.quantities import show
+from dusky_heron.core.selection.sieve import Sieve
 from dusky_heron.presented import Figure, ratings
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.schemas import PartIn, PartOut
 
+NEAR = 50  # refused parts that are shown with their reasons
+MOST_LOOSE = 500  # put together in pairs
+FAR = 3.0  # times the marked value, beyond which nothing is near
+KEPT_MARKINGS = 65536
+NEVER = Q(pk__in=())
+
+
+@lru_cache(maxsize=KEPT_MARKINGS)
+def _read(text: str) -> Marking:
+    """A marking; a drawer holds the same few thousand again and again."""
+    return read_marking(text)
+
 
 def parts(actor: Actor, words: str = "") -> list[PartOut]:
-    """The drawer by value; `words` keeps the parts whose marking, place or kind holds every one of them."""
+    """The drawer by value; `words` keeps the parts whose marking, place or kind holds every one of them. One statement."""
     shown = [show_part(part) for part in _parts(actor)]
     wanted = words.lower().split()
     return [p for p in shown if all(w in f"{p.marking} {p.place} {p.kind_title} {p.ratings}".lower() for w in wanted)]
 
 
-def drawer(actor: Actor) -> tuple[dict[str, PartOut], list[core.Part]]:
-    """The whole drawer, as shown (by id) and as the core knows it."""
-    found = _parts(actor)
-    read = [(part, read_marking(part.marking)) for part in found]
-    return {str(part.id): show_part(part, marking) for part, marking in read}, [_core_part(*pair) for pair in read]
+@dataclass(frozen=True, slots=True)
+class Drawer:
+    """What is left of a drawer for a need: parts worth judging and near misses, as shown by id; others counted by rule."""
+
+    shown: dict[str, PartOut]
+    parts: list[core.Part]
+    others: dict[str, int]
 
 
-def _parts(actor: Actor) -> list[Part]:
-    return list(Part.objects.filter(workshop_id=actor.workshop_id).order_by("capacitance_f", "marking", "id"))
+def drawer(actor: Actor, sieve: Sieve) -> Drawer:
+    """The drawer through a sieve, with the nearest of what fell through. Two statements."""
+    every = Part.objects.filter(workshop_id=actor.workshop_id).annotate(fell=_fell(sieve))
+    off = Abs(Ln(F("capacitance_f")) - Value(math.log(sieve.marked_f)), output_field=FloatField())
+    near = (
+        every.exclude(fell="")
+        .filter(capacitance_f__gte=sieve.marked_f / FAR, capacitance_f__lte=sieve.marked_f * FAR)
+        .annotate(off=off)
+        .order_by("off", "id")[:NEAR]
+    )
+    left = every.filter(fell="").annotate(off=off)
+    found = list(left.union(near, all=True))
+    counted = {row["fell"]: row["parts"] for row in every.exclude(fell="").values("fell").annotate(parts=Count("id")).order_by()}
+    for part in found:
+        if part.fell:
+            counted[part.fell] -= 1
+    read = [(part, _read(part.marking)) for part in found]
+    return Drawer(
+        {str(part.id): show_part(part, marking) for part, marking in read},
+        [core_part(*pair) for pair in read],
+        {rule_id: number for rule_id, number in counted.items() if number > 0},
+    )
 
 
-def _core_part(part: Part, marking: Marking) -> core.Part:
+def loose(actor: Actor, sieve: Sieve) -> Drawer:
+    """What is in the drawer and passes a sieve, nearest in value first, at most five hundred. One statement."""
+    off = Abs(Ln(F("capacitance_f")) - Value(math.log(sieve.marked_f)), output_field=FloatField())
+    every = Part.objects.filter(workshop_id=actor.workshop_id, quantity__gt=0).annotate(fell=_fell(sieve))
+    read = [(part, _read(part.marking)) for part in every.filter(fell="").order_by(off, "id")[:MOST_LOOSE]]
+    return Drawer({str(part.id): show_part(part, marking) for part, marking in read}, [core_part(*pair) for pair in read], {})
+
+
+def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
+    """One part, as shown and as the core knows it. One statement."""
+    part = Part.objects.filter(workshop_id=actor.workshop_id, id=part_id).first()
+    if part is None:
+        raise NotFound
+    marking = _read(part.marking)
+    return show_part(part, marking), core_part(part, marking)
+
+
+def _fell(sieve: Sieve) -> Case:
+    """The rule by which a row falls through a sieve, empty for what is left; the same conditions in the same order."""
+    misses: list[tuple[str, Q]] = [("role.kind", ~Q(kind__in=sieve.kinds))]
+    for wanted in sieve.classes:
+        misses.append(("class.safety", ~reduce(or_, (Q(classes__contains=f" {name} ") for name in wanted))))
+    misses += [
+        ("voltage.ac", Q(ac_low_v__lt=sieve.ac_low_v) | Q(ac_high_v__lt=sieve.ac_high_v)),
+        ("voltage.dc", Q(dc_v__lt=sieve.dc_v)),
+        ("sections.count", ~Q(sections=sieve.sections)),
+    ]
+    if sieve.low_f is not None:
+        misses.append(("capacitance.window", Q(capacitance_f__lt=sieve.low_f)))
+    if sieve.high_f is not None:
+        misses.append(("capacitance.window", Q(capacitance_f__gt=sieve.high_f)))
+    if sieve.upper_c is not None:
+        misses.append(("temperature.upper", Q(upper_c__lt=sieve.upper_c)))
+    if sieve.no_salvaged:
+        misses.append(("policy.salvaged", Q(origin=core.Origin.SALVAGED)))
+    if sieve.space_mm is not None:
+        misses.append(("fit.space", _too_big(sieve.space_mm)))
+    if sieve.pitch_mm is not None:
+        low, high = sieve.pitch_mm
+        misses.append(("fit.pitch", Q(pitch_mm__lt=low) | (Q(pitch_mm__gt=high) if math.isfinite(high) else NEVER)))
+    return Case(*(When(missed, then=Value(rule_id)) for rule_id, missed in misses), default=Value(""))
+
+
+def _too_big(space: tuple[float, float, float]) -> Q:
+    small, large = sorted(space[:2])
+    known = reduce(and_, (Q(**{f"{side}_mm__gt": 0}) for side in ("length", "width", "height")))
+    low, high = Least("length_mm", "width_mm"), Greatest("length_mm", "width_mm")
+    return known & (GreaterThan(low, Value(small)) | GreaterThan(high, Value(large)) | Q(height_mm__gt=space[2]))
+
+
+def _parts(actor: Actor) -> QuerySet[Part]:
+    return Part.objects.filter(workshop_id=actor.workshop_id).order_by("capacitance_f", "marking", "id")
+
+
+def core_part(part: Part, marking: Marking) -> core.Part:
     """A stock item as the core knows it."""
     size = (part.length_mm, part.width_mm, part.height_mm)
     return core.Part(
@@ -40,15 +141,19 @@ def _core_part(part: Part, marking: Marking) -> core.Part:
         pitch_mm=part.pitch_mm,
         humidity_grade=part.humidity_grade,
         price=float(part.price) if part.price is not None else None,
+        ripple_a=part.ripple_a,
+        dvdt_v_s=part.dvdt_v_s,
     )
 
 
 def show_part(part: Part, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
-    marking = marking or read_marking(part.marking)
-    given = {field: getattr(part, field) for field in PartIn.model_fields}
+    marking = marking or _read(part.marking)
+    given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}
     return PartOut(
         **given,
+        ripple=show(part.ripple_a, "A", digits=6) if part.ripple_a else "",
+        dvdt=part.dvdt_v_s / 1e6 if part.dvdt_v_s else None,
         id=part.id,
         version=part.version,
         kind_title=core.KIND_TITLES[core.PartKind(part.kind)],

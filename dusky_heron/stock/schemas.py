@@ -8,13 +8,16 @@ from pydantic import Field
 
 from dusky_heron.core.model import Origin, PartKind
 from dusky_heron.presented import Figure, Schema
-from dusky_heron.record.schemas import Line, Printed, Version
+from dusky_heron.record.schemas import Line, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
 
 
 class PartIn(Schema):
-    """A part: its marking as printed, its size in mm (length, width, height over the board or base)."""
+    """A part: its marking as printed, its size in mm (length, width, height over the board or base).
+
+    From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs.
+    """
 
     marking: Printed
     kind: PartKind
@@ -26,6 +29,8 @@ class PartIn(Schema):
     height_mm: Millimetres | None = None
     pitch_mm: Millimetres | None = None
     humidity_grade: bool = False
+    ripple: Typed = ""
+    dvdt: Annotated[float, Field(gt=0, le=1e6)] | None = None
     price: Annotated[Decimal, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
 
 

@@ -50,8 +50,12 @@ class Judging:
 
 def judging(actor: Actor) -> Judging:
     """The workshop's limits of verdicts and its schools. Two statements."""
-    chosen = {row.school_id: row.option for row in _chosen(actor) if row.option}
-    return Judging(verdict_limits(_verdict_changes(_rows(actor))), default_schools() | chosen)
+    return Judging(verdict_limits(_verdict_changes(_rows(actor))), chosen_schools(actor))
+
+
+def chosen_schools(actor: Actor) -> dict[str, str]:
+    """The option that counts for every question practitioners disagree about. One statement."""
+    return default_schools() | {row.school_id: row.option for row in _chosen(actor) if row.option}
 
 
 def limits(actor: Actor) -> list[LimitOut]:

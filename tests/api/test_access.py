@@ -45,7 +45,11 @@ class Strangers(ApiTest):
             "photo_id": self.get(f"jobs/{self.job(7).id}/found")["photos"][0],
         }
         found = self.get(f"jobs/{self.job(7).id}/found")
-        inner = {"line_id": found["lines"][0]["id"], "point_id": found["photos"][0]["points"][0]["id"]}
+        inner = {
+            "part_id": self.get("parts")[0]["id"],
+            "line_id": found["lines"][0]["id"],
+            "point_id": found["photos"][0]["points"][0]["id"],
+        }
         bodies = {
             "readings": {"value": "1u", "meter_id": ours["meter_id"]["id"]},
             "signs": {"sign": "burnt"},
@@ -57,6 +61,7 @@ class Strangers(ApiTest):
             "board": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
             "batch": {"choice": "set"},
             "found": {"text": "grey a -> C1"},
+            "override": {"rule_id": "fit.pitch", "reason": "because"},
             "points": {"x": 0.5, "y": 0.5, "label": "here"},
         }
         self.sign_in("stranger")
@@ -78,6 +83,7 @@ class Strangers(ApiTest):
                         "/api/string",
                         "/api/forming",
                         "/api/walk",
+                        "/api/may-replace",
                         "/api/effects/limit",
                         "/api/effects/school",
                     ):

@@ -118,6 +118,8 @@ def start(actor: Actor, position_id: UUID, today: datetime.date) -> DropperStart
         given = given.model_copy(update={"reading": show(read, "F", digits=6), "reading_error": f"{max(percent, 0.01):.2g} %"})
     if around:
         update = {"topology": around.topology, "clamp": show(around.clamp_v, "V"), "loads": _typed_loads(around.states)}
+        if around.zener_w:
+            update["zener_rating"] = show(around.zener_w, "W", digits=6)
         if around.series_ohm:
             update["series"] = show(around.series_ohm, "Ω", digits=6)
         given = given.model_copy(update=update)

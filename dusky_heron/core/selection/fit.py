@@ -1,5 +1,7 @@
 """Whether a part fits the place, and what it takes."""
 
+import math
+
 from dusky_heron.core.model import Need, Part
 
 PITCHES_MM = (5.0, 7.5, 10.0, 15.0, 22.5, 27.5, 37.5)
@@ -26,6 +28,14 @@ def pitch_steps(need: Need, part: Part) -> int | None:
     low, high = sorted((need.pitch_mm, part.pitch_mm))
     between = sum(1 for pitch in PITCHES_MM if low < pitch <= high)
     return max(between, 0 if low == high else 1)
+
+
+def pitches_within(pitch_mm: float) -> tuple[float, float]:
+    """The least and most pitch that lies within one step of another."""
+    below = [pitch for pitch in PITCHES_MM if pitch < pitch_mm]
+    above = [pitch for pitch in PITCHES_MM if pitch > pitch_mm]
+    low = below[-1] if below and pitch_mm in PITCHES_MM else (below[-2] if len(below) > 1 else 0.0)
+    return low, math.nextafter(above[1], 0.0) if len(above) > 1 else math.inf
 
 
 def pitch_too_far(need: Need, part: Part) -> str | None:

@@ -246,7 +246,6 @@ HARD_RULES = (
     HardRule(
         "capacitance.window", "Capacitance in the window of the role", "the marking, the role's window", ALL, _window, demand=True
     ),
-    HardRule("circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _circuit, demand=True),
     HardRule("ripple.current", "Ripple current not lower", "data sheets", RIPPLED, _ripple, demand=True),
     HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature, demand=True),
     HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged, demand=True),

@@ -8,7 +8,7 @@ from django.db.models import Max
 from dusky_heron.core.circuit.dropper import OHMS
 from dusky_heron.core.discharge.bleeders import read_bleeder
 from dusky_heron.core.discharge.limits import find_limit, limits_table
-from dusky_heron.core.errors import RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
+from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
@@ -125,6 +125,7 @@ def _dropper_fields(data: SurroundingsIn) -> dict[str, Any]:
         "topology": data.topology or "",
         "rail_v": rail,
         "loads": data.loads,
+        "zener_w": parse_quantity(data.zener, "W", POWER, field="zener") if data.zener else None,
         "series_ohm": parse_quantity(data.series, "Ω", OHMS, field="series") if data.series else None,
     }
 

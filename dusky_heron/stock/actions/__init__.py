@@ -1,15 +1,21 @@
 """Adding and changing parts."""
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
+from dusky_heron.core.errors import Range
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.core.selection.sieve import traits_of
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.queries import show_part
 from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
+
+RIPPLE = Range("Ripple current", 0.0, 1e4, "A", open_low=True)
 
 
 @action(Permission.DECIDE)
@@ -32,4 +38,7 @@ def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
 
 
 def _fields(data: PartIn) -> dict[str, Any]:
-    return {**data.model_dump(exclude={"version"}), "capacitance_f": read_marking(data.marking).capacitance_f}
+    traits = asdict(traits_of(read_marking(data.marking)))
+    given = data.model_dump(exclude={"version", "ripple", "dvdt"})
+    ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
+    return {**given, **traits, "ripple_a": ripple, "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None}

@@ -1212,6 +1212,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Together
+         * @description Parts that take the place together.
+         */
+        get: operations["dusky_heron_replacement_router_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/why/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Why this part, or why not.
+         */
+        get: operations["dusky_heron_replacement_router_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/may-replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Question
+         * @description May this part replace that one, from two markings.
+         */
+        get: operations["dusky_heron_replacement_router_question"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/override": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Override
+         * @description Override a demand, or ask for it again.
+         */
+        post: operations["dusky_heron_replacement_router_override"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/choice": {
         parameters: {
             query?: never;
@@ -1733,7 +1813,7 @@ export interface components {
          * @description What a stock part is made as.
          * @enum {string}
          */
-        PartKind: "film_safety" | "ceramic_safety" | "film_dc" | "motor_run" | "motor_start" | "electrolytic";
+        PartKind: "film_safety" | "ceramic_safety" | "film_ac" | "film_dc" | "film_pulse" | "ceramic" | "motor_run" | "motor_start" | "electrolytic" | "pulse_electrolytic" | "high_voltage_ac";
         /**
          * PartOut
          * @description A part, with what its marking was read as.
@@ -1767,6 +1847,13 @@ export interface components {
              * @default false
              */
             humidity_grade: boolean;
+            /**
+             * Ripple
+             * @default
+             */
+            ripple: string;
+            /** Dvdt */
+            dvdt?: number | null;
             /** Price */
             price?: string | null;
             /**
@@ -1790,6 +1877,8 @@ export interface components {
         /**
          * PartIn
          * @description A part: its marking as printed, its size in mm (length, width, height over the board or base).
+         *
+         *     From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs.
          */
         PartIn: {
             /** Marking */
@@ -1820,6 +1909,13 @@ export interface components {
              * @default false
              */
             humidity_grade: boolean;
+            /**
+             * Ripple
+             * @default
+             */
+            ripple: string;
+            /** Dvdt */
+            dvdt?: number | null;
             /** Price */
             price?: number | string | null;
         };
@@ -1856,6 +1952,13 @@ export interface components {
              * @default false
              */
             humidity_grade: boolean;
+            /**
+             * Ripple
+             * @default
+             */
+            ripple: string;
+            /** Dvdt */
+            dvdt?: number | null;
             /** Price */
             price?: number | string | null;
             /** Version */
@@ -2298,6 +2401,11 @@ export interface components {
              * @default
              */
             series: string;
+            /**
+             * Zener
+             * @default
+             */
+            zener: string;
             /** Life H */
             life_h?: number | null;
             /** Life At C */
@@ -2419,6 +2527,11 @@ export interface components {
              * @default
              */
             series: string;
+            /**
+             * Zener
+             * @default
+             */
+            zener: string;
             /** Life H */
             life_h?: number | null;
             /** Life At C */
@@ -4523,6 +4636,18 @@ export interface components {
             sentence: string;
         };
         /**
+         * BoxOut
+         * @description A body or a space, mm.
+         */
+        BoxOut: {
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
          * CandidateOut
          * @description A part that may take the place.
          */
@@ -4536,6 +4661,7 @@ export interface components {
             adaptations: string[];
             /** Conditions */
             conditions: string[];
+            outline: components["schemas"]["OutlineOut"] | null;
         };
         /**
          * CandidatesOut
@@ -4548,6 +4674,10 @@ export interface components {
             accepted: components["schemas"]["CandidateOut"][];
             /** Rejected */
             rejected: components["schemas"]["RejectedOut"][];
+            /** Others */
+            others: components["schemas"]["CountedOut"][];
+            /** Overrides */
+            overrides: components["schemas"]["OverrideOut"][];
             choice: components["schemas"]["ChoiceOut"] | null;
         };
         /**
@@ -4578,16 +4708,67 @@ export interface components {
             by_name: string;
         };
         /**
+         * CountedOut
+         * @description How many more parts one rule keeps away.
+         */
+        CountedOut: {
+            /** Rule Id */
+            rule_id: string;
+            /** Title */
+            title: string;
+            /** Parts */
+            parts: number;
+        };
+        /**
+         * OutlineOut
+         * @description A body in the space there is, seen from above and from the side, mm; `over` where it does not fit.
+         */
+        OutlineOut: {
+            body: components["schemas"]["BoxOut"];
+            space: components["schemas"]["BoxOut"];
+            /** Pitch */
+            pitch: number | null;
+            /** Wanted Pitch */
+            wanted_pitch: number | null;
+            /** Over */
+            over: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * OverrideOut
+         * @description A demand that was overridden here.
+         */
+        OverrideOut: {
+            /** Rule Id */
+            rule_id: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
          * RefusalOut
-         * @description Why a part may not take the place.
+         * @description Why a part may not take the place; hard where nobody may decide otherwise.
          */
         RefusalOut: {
             /** Rule Id */
             rule_id: string;
+            /** Title */
+            title: string;
             /** Sentence */
             sentence: string;
             /** Source */
             source: string;
+            /** Hard */
+            hard: boolean;
         };
         /**
          * RejectedOut
@@ -4597,6 +4778,89 @@ export interface components {
             part: components["schemas"]["PartOut"];
             /** Reasons */
             reasons: components["schemas"]["RefusalOut"][];
+            outline: components["schemas"]["OutlineOut"] | null;
+        };
+        /**
+         * CombinationOut
+         * @description Parts that take the place together.
+         */
+        CombinationOut: {
+            /** Way */
+            way: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Sections */
+            sections: components["schemas"]["Figure"][];
+            /** Spread */
+            spread: string;
+            worst_share: components["schemas"]["Figure"] | null;
+            /** Makes */
+            makes: string[];
+        };
+        /**
+         * WhyOut
+         * @description One part judged for a place.
+         */
+        WhyOut: {
+            part: components["schemas"]["PartOut"];
+            /** Allowed */
+            allowed: boolean;
+            /** Reasons */
+            reasons: string[];
+            /** Refusals */
+            refusals: components["schemas"]["RefusalOut"][];
+        };
+        /**
+         * QuestionIn
+         * @description May this part replace that one: both as printed.
+         */
+        QuestionIn: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+            role?: components["schemas"]["Role"] | null;
+            kind?: components["schemas"]["PartKind"] | null;
+            /**
+             * Supply Voltage
+             * @default
+             */
+            supply_voltage: string;
+        };
+        /**
+         * QuestionOut
+         * @description The answer, with what was taken for granted.
+         */
+        QuestionOut: {
+            role: components["schemas"]["Role"];
+            /** Role Title */
+            role_title: string;
+            kind: components["schemas"]["PartKind"];
+            /** Kind Title */
+            kind_title: string;
+            /** Allowed */
+            allowed: boolean;
+            /** Reasons */
+            reasons: string[];
+            /** Refusals */
+            refusals: components["schemas"]["RefusalOut"][];
+            /** Conditions */
+            conditions: string[];
+        };
+        /**
+         * OverrideIn
+         * @description A demand to override, or to ask for again, with the reason.
+         */
+        OverrideIn: {
+            /** Rule Id */
+            rule_id: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Stands
+             * @default true
+             */
+            stands: boolean;
         };
         /**
          * ChoiceIn
@@ -7054,6 +7318,139 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidatesOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombinationOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_question: {
+        parameters: {
+            query: {
+                old: string;
+                new: string;
+                role?: components["schemas"]["Role"] | null;
+                kind?: components["schemas"]["PartKind"] | null;
+                supply_voltage?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestionOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_override: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverrideIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

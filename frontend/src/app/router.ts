@@ -46,6 +46,12 @@ export const router = createRouter({
       meta: { title: 'Supply bench' },
     },
     {
+      path: '/may-replace',
+      name: 'question',
+      component: () => import('@/features/replacement/QuestionView.vue'),
+      meta: { title: 'May it replace' },
+    },
+    {
       path: '/policy',
       name: 'policy',
       component: () => import('@/features/workshop/PolicyView.vue'),

@@ -12,6 +12,7 @@ const opening = ref(false)
 const BENCHES = [
   { to: '/dropper', title: 'Dropper bench' },
   { to: '/supply', title: 'Supply bench' },
+  { to: '/may-replace', title: 'May this replace that?' },
 ]
 useShortcuts({ j: () => (opening.value = true) })
 </script>

@@ -16,6 +16,7 @@ const DROPPER: FieldSpec[] = [
   { name: 'topology', label: 'Rectified by', kind: 'select', options: words.topologies },
   { name: 'rail', label: 'Rail, clamped at', mono: true, hint: 'such as 24 V' },
   { name: 'series', label: 'Series resistor', mono: true, hint: '100 Ω where it is empty' },
+  { name: 'zener', label: 'Zener, rated', mono: true, hint: 'such as 1.3 W' },
   {
     name: 'loads',
     label: 'What it feeds, a line for each state',

@@ -7,6 +7,9 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import ReasonAside from '@/ui/ReasonAside.vue'
 import StageSheet from '@/ui/StageSheet.vue'
 import CandidateRow from './CandidateRow.vue'
+import CombinationList from './CombinationList.vue'
+import OutlineDrawing from './OutlineDrawing.vue'
+import OverridePanel from './OverridePanel.vue'
 import { useCandidates, useChoose } from './queries'
 
 /** Which part may take the place, best first; the others stand under them with their reason. */
@@ -60,6 +63,9 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           }}{{ candidate.part.place ? ` from ${candidate.part.place}` : '' }}
         </ActionButton>
       </div>
+      <OutlineDrawing v-if="candidate?.outline" :outline="candidate.outline" />
+      <CombinationList :position-id="position.id" :open="!found.accepted.length" />
+      <OverridePanel :position-id="position.id" :found />
       <h3 class="mt-7 text-small font-semibold text-slate7">Not these</h3>
       <ul aria-label="May not take the place">
         <li
@@ -85,6 +91,10 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       <button v-if="!all && found.rejected.length > SHOWN" class="mt-2 min-h-11 underline" @click="all = true">
         Show the other {{ found.rejected.length - SHOWN }}
       </button>
+      <p v-if="found.others.length" class="mt-2 text-small text-slate5">
+        And of the drawer
+        {{ found.others.map((row) => `${row.parts} by: ${row.title.toLowerCase()}`).join('; ') }}.
+      </p>
     </template>
     <ProblemNote v-else-if="error" :sentence="error.message" />
     <template #aside><ReasonAside :title="candidate ? 'The part in hand' : 'Nothing in hand'" :reasons /></template>

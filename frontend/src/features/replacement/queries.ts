@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
-import { toValue, type MaybeRefOrGetter } from 'vue'
-import { ask, client } from '@/api/client'
+import { refDebounced } from '@vueuse/core'
+import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
+import { ask, client, type Schemas } from '@/api/client'
 import { useWrite } from '@/api/write'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
@@ -17,4 +18,33 @@ export function useChoose(id: MaybeRefOrGetter<string>) {
   return useWrite((partId: string, headers) =>
     ask(client.POST('/api/positions/{position_id}/choice', { params: path(id), body: { part_id: partId }, headers })),
   )
+}
+
+export function useTogether(id: string) {
+  return useQuery({
+    queryKey: ['together', id],
+    queryFn: () => ask(client.GET('/api/positions/{position_id}/together', { params: path(id) })),
+  })
+}
+
+export function useOverride(id: string) {
+  return useWrite(
+    (body: Schemas['OverrideIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/override', { params: path(id), body, headers })),
+    ['rule_id', 'reason'],
+  )
+}
+
+/** The answer to two markings; asked once both are typed. */
+export function useQuestion(
+  typed: Ref<{ old: string; new: string; role: string; kind: string; supply_voltage: string }>,
+) {
+  const wanted = refDebounced(typed, 80)
+  return useQuery({
+    queryKey: ['question', wanted],
+    queryFn: ({ signal }) =>
+      ask(client.GET('/api/may-replace', { params: { query: wanted.value as Schemas['QuestionIn'] }, signal })),
+    enabled: computed(() => Boolean(wanted.value.old && wanted.value.new)),
+    retry: false,
+  })
 }

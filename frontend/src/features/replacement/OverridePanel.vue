@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import ActionButton from '@/ui/ActionButton.vue'
+import FoldSection from '@/ui/FoldSection.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
+import { useOverride } from './queries'
+
+/** Demands that may be overridden with a reason that stands in the record; what is hard is not among them. */
+const { positionId, found } = defineProps<{ positionId: string; found: Schemas['CandidatesOut'] }>()
+const { write, pending, at, general } = useOverride(positionId)
+const rule = ref('')
+const reason = ref('')
+const demands = computed(() => {
+  const refusals = found.rejected.flatMap((row) => row.reasons).filter((refusal) => !refusal.hard)
+  const named = new Map(refusals.map((refusal) => [refusal.rule_id, refusal.title]))
+  return [{ id: '', title: 'choose a demand' }, ...[...named].map(([id, title]) => ({ id, title }))]
+})
+async function send(rule_id: string, stands: boolean) {
+  const answer = await write({ rule_id, reason: reason.value, stands })
+  if (answer) [rule.value, reason.value] = ['', '']
+}
+</script>
+
+<template>
+  <FoldSection
+    title="Override a demand"
+    :says="
+      found.overrides.length
+        ? found.overrides.map((o) => o.title).join(', ')
+        : 'with a reason that stands in the record'
+    "
+  >
+    <ul v-if="found.overrides.length" aria-label="Overridden here" class="mb-3">
+      <li v-for="row in found.overrides" :key="row.rule_id" class="border-l-[3px] border-ochre px-3 py-1">
+        <strong>{{ row.title }}</strong>: {{ row.reason }} <span class="text-small text-slate5">{{ row.by_name }}</span>
+        <button class="ml-3 min-h-11 underline" :disabled="pending" @click="send(row.rule_id, false)">
+          Ask for it again
+        </button>
+      </li>
+    </ul>
+    <form class="grid items-start gap-3 sm:grid-cols-[14rem_minmax(0,1fr)_auto]" @submit.prevent="send(rule, true)">
+      <SelectField v-model="rule" label="Demand" :options="demands" :error="at('rule_id')" />
+      <TextField v-model="reason" label="Reason" :error="at('reason')" />
+      <ActionButton class="sm:mt-6" type="submit" :disabled="pending || !rule">Override it</ActionButton>
+    </form>
+    <ProblemNote class="mt-2" :sentence="general" />
+  </FoldSection>
+</template>

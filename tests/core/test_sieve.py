@@ -1,0 +1,62 @@
+"""The sieve of a database never hides a part the rules would accept."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from dusky_heron.core.model import Need, Origin, Policy, Role
+from dusky_heron.core.selection import fit, rank
+from dusky_heron.core.selection.rules import HARD_RULES
+from dusky_heron.core.selection.sieve import sieve_of, traits_of
+from tests.core.test_replacement_cases import CASES, DEMANDS, FILTER, OFFERED, PLACES, part, place
+
+SIZES = st.none() | st.tuples(st.floats(5, 60), st.floats(5, 60), st.floats(5, 90))
+PITCH = st.none() | st.sampled_from([*fit.PITCHES_MM, 6.0, 12.5, 25.0, 50.0])
+PARTS = st.builds(
+    lambda one, size, pitch, origin: replace(one, size_mm=size, pitch_mm=pitch, origin=origin),
+    st.sampled_from(OFFERED), SIZES, PITCH, st.sampled_from(list(Origin)),
+)  # fmt: skip
+NEEDS = st.builds(lambda need, space, pitch: replace(need, space_mm=space, pitch_mm=pitch), st.sampled_from(PLACES), SIZES, PITCH)
+
+
+class Sieves(unittest.TestCase):
+    """Looser than the rules, and of use."""
+
+    @settings(max_examples=400, deadline=None)
+    @given(NEEDS, st.lists(PARTS, min_size=5, max_size=40), st.sets(st.sampled_from(DEMANDS)), st.sets(st.sampled_from(list(Role))))
+    def test_nothing_acceptable_falls_through(self, need: Need, parts: list, overridden: set[str], salvaged: set[Role]) -> None:
+        policy = Policy(frozenset(salvaged), frozenset(overridden))
+        sieve = sieve_of(need, policy)
+        for row in rank(need, parts, policy).accepted:
+            self.assertIsNone(sieve.refuses(row.part), row.part)
+
+    def test_whatever_falls_through_is_refused_and_by_a_rule_there_is(self) -> None:
+        for need, one in itertools.product(PLACES, OFFERED):
+            fell = sieve_of(need, Policy()).refuses(one)
+            if fell:
+                self.assertIn(fell, {rule.id for rule in HARD_RULES})
+                self.assertTrue(rank(need, [one]).rejected)
+
+    def test_few_refused_parts_stay(self) -> None:
+        """Of all pairs of the table most that are refused fall through already."""
+        left = fallen = 0
+        for need, one in itertools.product(PLACES, OFFERED):
+            if rank(need, [one]).rejected:
+                fell = sieve_of(need, Policy()).refuses(one) is not None
+                left, fallen = left + (not fell), fallen + fell
+        self.assertLess(left, 0.03 * fallen)
+
+    @given(st.sampled_from([*fit.PITCHES_MM, 6.0, 12.5, 40.0]), st.floats(1, 60))
+    def test_pitches_within_one_step(self, wanted: float, offered: float) -> None:
+        need, one = place(Role.X, FILTER, pitch_mm=wanted), replace(OFFERED[0], pitch_mm=offered)
+        low, high = fit.pitches_within(wanted)
+        self.assertEqual(low <= offered <= high, fit.pitch_too_far(need, one) is None, (low, high))
+
+    def test_traits_of_markings(self) -> None:
+        traits = traits_of(part(CASES[0][2], "100n K X1 440~ Y2 300~ 40/110/56/B").marking)
+        self.assertEqual((traits.ac_high_v, traits.upper_c, traits.sections), (440, 110, 1))
+        self.assertEqual(traits.classes.split(), ["X1", "Y2"])
+        self.assertEqual(traits_of(part(CASES[0][2], "82 µF 400 VDC").marking).dc_v, 400)
