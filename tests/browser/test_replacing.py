@@ -37,7 +37,7 @@ class Replacing(BrowserTest):
 
     def test_an_x_place_is_drawn_to_scale_and_dc_film_refused(self) -> None:
         page = self.at_replace("Changing-room hand dryer", "CX1 emptying")
-        page.see("It fits the space there is.", "Bend leads from 22.5 to 27.5 mm.", "No safety class printed: never in an X2 place")
+        page.see("It fits the space there is.", "Bend leads from 22.5 to 27.5 mm.", "burns: its DC volts say nothing about AC")
         page.see("from above", "from the side")
 
     def test_a_dropper_too_large_is_refused_by_simulation(self) -> None:

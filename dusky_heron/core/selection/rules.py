@@ -243,6 +243,7 @@ HARD_RULES = (
     HardRule("duty.protection", "Protection class not lower", MOTOR_SOURCE, RUN, _protection),
     HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _fault_current),
     HardRule("pulse.dvdt", "dv/dt not lower", "data sheet of the old part", PULSED, _pulse),
+    HardRule("circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _circuit, demand=True),
     HardRule(
         "capacitance.window", "Capacitance in the window of the role", "the marking, the role's window", ALL, _window, demand=True
     ),
