@@ -8,7 +8,7 @@ from dusky_heron.core.errors import CAPACITANCE, VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.tables import toml_table
 
-OPEN_WORDS = frozenset({"ol", "open", "inf", "∞", "-", "0l"})
+OPEN_WORDS = frozenset({"ol", "open", "inf", "\u221e", "-", "0l"})
 OHMS = Range("Reading", 0.0, 1e15, "Ω")
 NTC_SHARE, BLEED_SHARE, CHOKE_OHM, BULK_SHARE, LEAST_LEAK_OHM = 0.4, 0.3, 10.0, 0.2, 1e5
 RANGES = {"Ω": OHMS, "V": VOLTAGE, "F": CAPACITANCE}

@@ -39,3 +39,21 @@ class Part(Versioned):
 
     def __str__(self) -> str:
         return self.marking
+
+
+class PartImport(models.Model):
+    """A stock list that was taken in: what it added, and what the parts it changed were before, to undo it whole."""
+
+    workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="part_imports")
+    name = models.CharField(max_length=200)
+    added = models.JSONField()
+    before = models.JSONField()
+    undone = models.BooleanField(default=False)
+    at = models.DateTimeField(auto_now_add=True)
+    by_name = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return self.name

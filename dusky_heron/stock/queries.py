@@ -18,6 +18,7 @@ from dusky_heron.core.selection.sieve import Sieve
 from dusky_heron.presented import Figure, ratings
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
+from dusky_heron.stock.csvfile import write_sheet
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.schemas import PartIn, PartOut
 
@@ -144,6 +145,13 @@ def core_part(part: Part, marking: Marking) -> core.Part:
         ripple_a=part.ripple_a,
         dvdt_v_s=part.dvdt_v_s,
     )
+
+
+def as_csv(actor: Actor) -> str:
+    """The drawer as CSV, with a mark at its beginning that spreadsheets ask for. One statement."""
+    columns = ("id", *PartIn.model_fields)
+    shown = (show_part(part, _read(part.marking)) for part in _parts(actor))
+    return "\ufeff" + write_sheet(columns, (tuple(getattr(part, column) for column in columns) for part in shown))
 
 
 def show_part(part: Part, marking: Marking | None = None) -> PartOut:

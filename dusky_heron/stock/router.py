@@ -3,15 +3,18 @@
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest
-from ninja import Router
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router
+from ninja.files import UploadedFile
 
 from dusky_heron.record.schemas import Line
 from dusky_heron.stock import actions, queries
-from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
+from dusky_heron.stock.csvfile import MOST_BYTES
+from dusky_heron.stock.schemas import ImportOut, PartEdit, PartIn, PartOut
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["stock"])
+MOST_READ = MOST_BYTES + 1
 
 
 @router.get("parts", response=list[PartOut])
@@ -30,3 +33,29 @@ def add_part(request: HttpRequest, data: PartIn) -> dict[str, Any]:
 def edit_part(request: HttpRequest, part_id: UUID, data: PartEdit) -> dict[str, Any]:
     """Change a part."""
     return actions.edit_part(actor_of(request), part_id, data, **key_of(request))
+
+
+@router.get("part-lists/drawer.csv", response={200: None})
+def export(request: HttpRequest) -> HttpResponse:
+    """The drawer as a spreadsheet reads it, and as it can be read back."""
+    answer = HttpResponse(queries.as_csv(actor_of(request)), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="drawer.csv"'
+    return answer
+
+
+@router.post("part-lists/preview", response=ImportOut)
+def preview_import(request: HttpRequest, file: File[UploadedFile]) -> ImportOut:
+    """What a stock list would change; nothing is written."""
+    return actions.preview_import(actor_of(request), file.read(MOST_READ))
+
+
+@router.post("part-lists", response=ImportOut)
+def take_import(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Take a stock list, all of it or nothing."""
+    return actions.take_import(actor_of(request), file.name or "list.csv", file.read(MOST_READ), **key_of(request))
+
+
+@router.post("part-lists/{import_id}/undo", response=ImportOut)
+def undo_import(request: HttpRequest, import_id: int) -> dict[str, Any]:
+    """Undo a whole import."""
+    return actions.undo_import(actor_of(request), import_id, **key_of(request))

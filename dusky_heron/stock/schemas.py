@@ -50,3 +50,27 @@ class PartOut(PartIn):
     capacitance: list[Figure]
     ratings: str
     unread: str
+
+
+class RefusedRow(Schema):
+    """A row that cannot be taken: its line, the column, and why."""
+
+    line: int
+    column: str
+    sentence: str
+    marking: str
+
+
+class ImportOut(Schema):
+    """What a stock list adds, changes, leaves as it is and refuses; `id` once it has been taken."""
+
+    adds: int = 0
+    changes: int = 0
+    same: int = 0
+    refused: int = 0
+    rows: list[RefusedRow] = []
+    columns: list[str] = []
+    unknown: list[str] = []
+    added: list[str] = []
+    changed: list[str] = []
+    id: int | None

@@ -7,9 +7,11 @@ import re
 import statistics
 import time
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from uuid import UUID
 
+from django.db import connection
 from django.test import Client, override_settings
 
 from dusky_heron.assessment.actions import enter_line
@@ -22,18 +24,23 @@ from dusky_heron.core.discharge.limits import working_limit
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import Condition, Evidence, LoadState, Position, Quantity, Reading, Role
+from dusky_heron.core.model import Condition, Evidence, LoadState, PartKind, Position, Quantity, Reading, Role
+from dusky_heron.core.model import Part as CorePart
 from dusky_heron.core.planning import plan_charge
+from dusky_heron.core.selection.combine import combinations
+from dusky_heron.core.selection.sieve import traits_of
 from dusky_heron.core.verdict import judge
 from dusky_heron.instruments.queries import core_resistors
 from dusky_heron.jobs.actions import open_job
 from dusky_heron.jobs.models import Position as Placed
 from dusky_heron.jobs.schemas import JobIn
+from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
 from tests.core.test_dropper_bench import VALVE as RELAY
 from tests.core.test_dropper_bench import seeded_cases
 from tests.core.test_found_markings import rows
+from tests.core.test_replacement_cases import place as place_of
 from tests.core.test_spice import run
 
 DIST = Path(__file__).resolve().parents[2] / "frontend" / "dist"
@@ -61,6 +68,21 @@ THIRTY = tuple(
     Resistor(str(k), f"r{k}", OHMS[k % 10] * (1 + k / 100), 0.05, WATTS[k % 5], list(Construction)[k % 2], 500 + 100 * (k % 4))
     for k in range(30)
 )
+
+
+VALUES = tuple(round(base * 10**decade, 3) for decade in (-3, -2, -1, 0, 1, 2) for base in (1, 1.5, 2.2, 3.3, 4.7, 6.8))
+
+
+def large_drawer_part(k: int) -> CorePart:
+    """One part of a large drawer: every value, kind and voltage in turn."""
+    value, volts = VALUES[k % len(VALUES)] * (1 + (k // 997 % 9) / 100), (250, 305, 310, 400, 450, 480)[k // 37 % 6]
+    kind, text = (
+        (PartKind.FILM_SAFETY, f"{value:.3f} µF K X2 {volts} V~ 40/110/56/B"),
+        (PartKind.MOTOR_RUN, f"{value:.3f} µF ±5 % {volts} V~ cl. B P2 25/085/21"),
+        (PartKind.ELECTROLYTIC, f"{value:.3f} µF M {volts} VDC 105 °C"),
+        (PartKind.FILM_DC, f"{value:.3f} µF K {volts} VDC"),
+    )[k // 11 % 4]
+    return CorePart(str(k), kind, read_marking(text), quantity=1 + k % 4)
 
 
 @override_settings(ROOT_URLCONF="tests.bench.urls")
@@ -106,6 +128,9 @@ class Bench(BrowserTest):
             "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
         }
         self.table("The core", core, divide={"read_marking, mean of thirty": 30})
+        need, drawer = place_of(Role.MOTOR_RUN, PUMP), [large_drawer_part(k) for k in range(500)]
+        self.table("Parts put together from a drawer of 500", {"combinations": lambda: combinations(need, drawer)})
+        self.large_drawer(member, client)
         self.beside_spice()
         marked = [first for _, mark, first in seeded_cases() if mark]
         print(f"\nFault put in comes first: {sum(marked) / len(marked):.1%} of {len(marked)} cases that leave a mark, 90 % asked")  # noqa: T201
@@ -125,9 +150,11 @@ class Bench(BrowserTest):
         self.large = f"/jobs/{job}/board"
         return str(job)
 
-    def table(self, title: str, calls: dict[str, Callable[[], object]], divide: dict[str, int] | None = None) -> None:
+    def table(
+        self, title: str, calls: dict[str, Callable[[], object]], divide: dict[str, int] | None = None, rounds: int = ROUNDS
+    ) -> None:
         times: dict[str, list[float]] = {name: [] for name in calls}
-        for _ in range(ROUNDS):
+        for _ in range(rounds):
             for name, call in calls.items():
                 began = time.perf_counter()
                 call()
@@ -137,6 +164,22 @@ class Bench(BrowserTest):
         for name, taken in times.items():
             p50, p95 = statistics.median(taken), statistics.quantiles(taken, n=20)[-1]
             print(f"{name:34}{p50:9.2f}{p95:9.2f}{p50 / base:8.2f}")  # noqa: T201
+
+    def large_drawer(self, member: Member, client: Client) -> None:
+        """Ranking in a drawer of 100 000 parts, in the running application."""
+        rows = []
+        for k in range(100_000):
+            one = large_drawer_part(k)
+            traits = asdict(traits_of(one.marking))
+            rows.append(Part(workshop=member.workshop, marking=one.marking.text, kind=one.kind, quantity=k % 7, **traits))
+        Part.objects.bulk_create(rows, batch_size=5000)
+        with connection.cursor() as cursor:
+            cursor.execute("analyze stock_part")
+        places = {p.role: p for p in Placed.objects.filter(role__in=("motor_run", "x", "dropper", "reservoir"))}
+        calls = {"bare signed-in view": lambda: client.get("/bare")}
+        for role, one in places.items():
+            calls[f"candidates of 100 000, {role}"] = lambda p=one: client.get(f"/api/positions/{p.id}/candidates")
+        self.table("Ranking over 100 000 parts", calls, rounds=25)
 
     def beside_spice(self) -> None:
         """Our steady state and sweep beside ngspice on the same circuit: one run for each edge of the sweep at the least."""

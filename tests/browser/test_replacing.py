@@ -1,5 +1,9 @@
 """From a condemned part to the part in the hand, in the real page."""
 
+import tempfile
+from pathlib import Path
+
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.base import BrowserTest
@@ -59,3 +63,26 @@ class Replacing(BrowserTest):
         page.fill("The new part, as printed", "100 µF 500 VDC")
         page.see("100 µF is outside 28.8 to 48 µF", "may be overridden with a reason")
         self.assert_axe_clean("may it replace")
+
+    def test_a_stock_list_with_errors_then_mended_taken_and_undone(self) -> None:
+        page = self.sign_in()
+        page.open("/drawer")
+        page.see("Import a list")
+        page.click("Import a list")
+        page.see("Nothing is changed")
+        with tempfile.TemporaryDirectory() as folder:
+            for name, rows in (
+                ("bad", "nothing;film;1\n820 nF J X2 310 V~;safety film;3\n"),
+                ("good", "820 nF J X2 310 V~;safety film;3\n"),
+            ):
+                Path(folder, f"{name}.csv").write_text(f"marking;kind;quantity\n{rows}", encoding="utf-8")
+            field = self.browser.find_element(By.CSS_SELECTOR, "input[type=file]")
+            field.send_keys(str(Path(folder, "bad.csv")))
+            page.see("is no kind known here", "Mend the refused rows first")
+            self.assert_axe_clean("import")
+            field.send_keys(str(Path(folder, "good.csv")))
+            page.see("new: 820 nF J X2 310 V~")
+            page.click("Take it, all of it")
+            page.see("Taken, all of it.")
+            page.click("Undo the whole list")
+            page.see("Undone: the drawer is as it was.")

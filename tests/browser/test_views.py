@@ -31,6 +31,11 @@ class Views(BrowserTest):
             "/policy": "34 V after 1 s",
             "/dropper": "hold every load at 207 V",
             "/supply": "surge, switched on at the peak",
+            "/supply/switching": "keep it running at the lowest mains",
+            "/supply/string": "is the most that stands across one",
+            "/supply/forming": "in five steps",
+            "/supply/walk": "Next: Fuse",
+            "/may-replace": "The old part, as printed",
             "/nowhere": "There is nothing here",
         }
 

@@ -3,6 +3,7 @@
 import json
 from collections.abc import Callable
 from functools import wraps
+from hashlib import sha256
 from typing import Any, Concatenate, ParamSpec
 
 from django.db import transaction
@@ -57,7 +58,13 @@ def _claim(actor: Actor, key: str, fingerprint: str) -> Write:
     return write
 
 
+def _plain(argument: Any) -> Any:
+    if isinstance(argument, bytes):
+        return sha256(argument).hexdigest()
+    return argument.model_dump(mode="json") if isinstance(argument, BaseModel) else argument
+
+
 def _fingerprint(name: str, args: tuple[Any, ...], kwargs: dict[str, Any]) -> str:
-    plain = [a.model_dump(mode="json") if isinstance(a, BaseModel) else a for a in (*args, *kwargs.values())]
+    plain = [_plain(argument) for argument in (*args, *kwargs.values())]
     text = canonical({"action": name, "arguments": plain})
     return salted_hmac("dusky_heron.record.once", text, algorithm="sha256").hexdigest()  # keyed: arguments may be passwords

@@ -1,44 +1,6 @@
-"""Adding and changing parts."""
+"""Adding and changing parts, one by one or as a whole list."""
 
-from dataclasses import asdict
-from typing import Any
-from uuid import UUID
+from dusky_heron.stock.actions.imports import preview_import, take_import, undo_import
+from dusky_heron.stock.actions.parts import add_part, edit_part
 
-from dusky_heron.core.errors import Range
-from dusky_heron.core.markings import read_marking
-from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.selection.sieve import traits_of
-from dusky_heron.record.actions import action, append, save_edited
-from dusky_heron.record.actor import Actor, Permission
-from dusky_heron.record.errors import NotFound
-from dusky_heron.stock.models import Part
-from dusky_heron.stock.queries import show_part
-from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
-
-RIPPLE = Range("Ripple current", 0.0, 1e4, "A", open_low=True)
-
-
-@action(Permission.DECIDE)
-def add_part(actor: Actor, data: PartIn) -> PartOut:
-    """Add a part to the drawer by what is printed on it."""
-    part = Part.objects.create(workshop_id=actor.workshop_id, **_fields(data))
-    append(actor, actor.workshop_id, "part added", data.model_dump(mode="json"))
-    return show_part(part)
-
-
-@action(Permission.DECIDE)
-def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
-    """Change a part of the drawer."""
-    part = Part.objects.select_for_update().filter(id=part_id, workshop_id=actor.workshop_id).first()
-    if part is None:
-        raise NotFound
-    save_edited(part, data.version, _fields(data), show_part)
-    append(actor, actor.workshop_id, "part changed", data.model_dump(mode="json", exclude={"version"}))
-    return show_part(part)
-
-
-def _fields(data: PartIn) -> dict[str, Any]:
-    traits = asdict(traits_of(read_marking(data.marking)))
-    given = data.model_dump(exclude={"version", "ripple", "dvdt"})
-    ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
-    return {**given, **traits, "ripple_a": ripple, "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None}
+__all__ = ["add_part", "edit_part", "preview_import", "take_import", "undo_import"]

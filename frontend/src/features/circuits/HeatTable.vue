@@ -15,25 +15,29 @@ const { rows, says } = defineProps<{ rows: Schemas['HeatOut'][]; says: string }>
       </caption>
       <thead class="text-small text-slate7">
         <tr>
-          <th class="py-1 pr-4 font-semibold">Capacitance</th>
-          <th class="py-1 pr-4 font-semibold">Zener</th>
-          <th class="py-1 pr-4 font-semibold">Series resistor</th>
+          <th class="py-1 pr-2 sm:pr-4 font-semibold">Capacitance</th>
+          <th class="py-1 pr-2 sm:pr-4 font-semibold">Zener</th>
+          <th class="py-1 pr-2 sm:pr-4 font-semibold">Series resistor</th>
           <th class="py-1 font-semibold">Mains current</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.says" class="border-t border-slate2">
-          <th class="py-1.5 pr-4 font-normal">
+          <th class="py-1.5 pr-2 sm:pr-4 font-normal">
             <span class="font-mono">{{ row.capacitance.number }} {{ row.capacitance.unit }}</span>
             <span class="ml-2 text-slate5">{{ row.says }}</span>
           </th>
-          <td class="py-1.5 pr-4">
-            <FigureValue :figure="row.zener" /><strong v-if="row.zener_over" class="text-danger"> over</strong>
+          <td class="py-1.5 pr-2 sm:pr-4">
+            <FigureValue :figure="row.zener" size="line" /><strong v-if="row.zener_over" class="text-danger">
+              over</strong
+            >
           </td>
-          <td class="py-1.5 pr-4">
-            <FigureValue :figure="row.series" /><strong v-if="row.series_over" class="text-danger"> over</strong>
+          <td class="py-1.5 pr-2 sm:pr-4">
+            <FigureValue :figure="row.series" size="line" /><strong v-if="row.series_over" class="text-danger">
+              over</strong
+            >
           </td>
-          <td class="py-1.5"><FigureValue :figure="row.current" /></td>
+          <td class="py-1.5"><FigureValue :figure="row.current" size="line" /></td>
         </tr>
       </tbody>
     </table>

@@ -10,6 +10,7 @@ import FigureSum from '@/ui/FigureSum.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import type { Draft, FieldSpec } from '@/ui/fields'
+import ImportDialog from './ImportDialog.vue'
 import { useParts, useSavePart } from './queries'
 
 /** The drawer: every part by value, found by any words. */
@@ -27,11 +28,14 @@ const FIELDS = computed<FieldSpec[]>(() => [
   { name: 'width_mm', label: 'Width or Ø, mm', kind: 'number' },
   { name: 'height_mm', label: 'Height, mm', kind: 'number' },
   { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
+  { name: 'ripple', label: 'Ripple current, rms', mono: true, hint: 'as on its data sheet, 0.56 A' },
+  { name: 'dvdt', label: 'dv/dt, V/µs', kind: 'number' },
   { name: 'price', label: 'Price', kind: 'number' },
   { name: 'humidity_grade', label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
 ])
 const writer = useSavePart(FIELDS.value)
 const open = ref<Draft | null>(null)
+const importing = ref(false)
 const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 1 })
 useShortcuts({ n: add })
 const size = (part: Schemas['PartOut']) =>
@@ -74,7 +78,14 @@ const size = (part: Schemas['PartOut']) =>
         words ? 'No part holds all of these words.' : 'The drawer is empty: add a part by typing what is printed on it.'
       }}
     </p>
-    <ActionButton class="mt-4" primary hint="n" @click="add">Add a part</ActionButton>
+    <div class="mt-4 flex flex-wrap items-center gap-4">
+      <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
+      <ActionButton @click="importing = true">Import a list</ActionButton>
+      <a class="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/part-lists/drawer.csv"
+        >Export as CSV</a
+      >
+    </div>
+    <ImportDialog v-if="importing" @close="importing = false" />
     <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
       <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
     </EditDialog>

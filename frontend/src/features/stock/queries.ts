@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import type { Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
+import { useWrite } from '@/api/write'
 import type { FieldSpec } from '@/ui/fields'
 
 export function useParts(words: Ref<string>) {
@@ -18,5 +19,29 @@ export function useSavePart(fields: FieldSpec[]) {
     (body, headers) => ask(client.POST('/api/parts', { body, headers })),
     (part_id, body, headers) =>
       ask(client.PUT('/api/parts/{part_id}', { params: { path: { part_id } }, body, headers })),
+  )
+}
+
+const asForm = (file: File) => {
+  const form = new FormData()
+  form.append('file', file)
+  return form
+}
+
+/** What a stock list would change; nothing is written. */
+export const previewList = (file: File) =>
+  ask(client.POST('/api/part-lists/preview', { body: { file: '' }, bodySerializer: () => asForm(file) }))
+
+export function useTakeList() {
+  return useWrite(
+    (file: File, headers) =>
+      ask(client.POST('/api/part-lists', { body: { file: '' }, bodySerializer: () => asForm(file), headers })),
+    ['file'],
+  )
+}
+
+export function useUndoList() {
+  return useWrite((import_id: number, headers) =>
+    ask(client.POST('/api/part-lists/{import_id}/undo', { params: { path: { import_id } }, headers })),
   )
 }
