@@ -68,6 +68,9 @@ class Strangers(ApiTest):
         for path, method in OPERATIONS:
             name = next((name for name in ours if f"{{{name}}}" in path), None)
             with self.subTest(path=path, method=method):
+                if path == "/api/part-lists/drawer.csv":
+                    self.assertEqual(len(self.client.get(path).content.splitlines()), 1)  # the names of the columns
+                    continue
                 if name is None:
                     if method == "get" and path not in (
                         "/api/session",

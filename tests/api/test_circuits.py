@@ -95,6 +95,11 @@ class DropperCommand(ApiTest):
         self.assertTrue(any("disagree" in sentence for sentence in found["capacitance"]))
         agreeing = self.ask("dropper/faults", **typed, reading="350n", reading_error="5 %")
         self.assertTrue(any("it is the capacitor" in sentence for sentence in agreeing["capacitance"]))
+        factor = self.ask("dropper/faults", **typed, powers=["", "pf 0.12"])
+        watts = self.ask("dropper/faults", **typed, powers=["", f"{230 * weak['current']['value'] * 0.12:.4f} W"])
+        self.assertEqual(factor["suspects"][0]["titles"], watts["suspects"][0]["titles"])
+        alone = self.ask("dropper/faults", 422, rails=["24"], powers=["pf 0.12"])
+        self.assertEqual(alone["errors"][0]["field"], "currents.0")
         for field, value in (("rails", ["many"]), ("powers", ["-1 W"]), ("error", "0 %"), ("reading", "5 V")):
             refused = self.ask("dropper/faults", 422, **({"rails": ["24"]} | {field: value}))
             self.assertEqual(refused["errors"][0]["field"], f"{field}.0" if isinstance(value, list) else field)

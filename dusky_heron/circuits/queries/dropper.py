@@ -2,6 +2,7 @@
 
 import datetime
 import math
+import re
 from dataclasses import replace
 from uuid import UUID
 
@@ -51,6 +52,7 @@ PERCENT = Range("Error", 0.01, 50.0, "%")
 MARGIN = 1.25  # of the largest capacitance that is drawn
 POINTS = 240  # of a curve, at most
 FOLLOWED_S = 1.5
+POWER_FACTOR = re.compile(r"(?:pf|cos ?\u03c6)\s*(?P<factor>0?[.,]\d+|1(?:[.,]0*)?)", re.IGNORECASE)
 NO_LOAD = LoadState("no load", 0.0)
 UNITS = {"rail_v": ("rail", "V"), "ripple_v": ("ripple", "V"), "input_a": ("mains current", "A"), "input_w": ("power", "W")}
 
@@ -147,8 +149,13 @@ def ranked(data: MeasuredIn) -> RankedOut:
         read = {
             name: parse_quantity(typed[number], unit, limits, field=f"{field}.{number}")
             for name, (field, typed, unit, limits) in columns.items()
-            if number < len(typed) and typed[number]
+            if number < len(typed) and typed[number] and _power_factor(typed[number]) is None
         }
+        factor = _power_factor(data.powers[number]) if number < len(data.powers) else None
+        if factor is not None:
+            if "input_a" not in read:
+                raise InputError(f"currents.{number}", "A power factor needs its current beside it.")
+            read["input_w"] = circuit.supply_v * read["input_a"] * factor
         observed.append(core.Observed(load, unplugged=unplugged, **read))
     ranking = core.rank_faults(circuit, observed, error=error)
     return RankedOut(
@@ -157,6 +164,12 @@ def ranked(data: MeasuredIn) -> RankedOut:
         capacitance=_backwards(circuit, places, observed, _reading(data), error),
         caution=CAUTION,
     )
+
+
+def _power_factor(typed: str) -> float | None:
+    """A power factor where one is typed instead of a power, such as `pf 0.12`."""
+    match = POWER_FACTOR.fullmatch(typed.strip())
+    return float(match["factor"].replace(",", ".")) if match else None
 
 
 def _backwards(

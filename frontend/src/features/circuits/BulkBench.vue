@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
@@ -20,8 +20,7 @@ const typed = reactive<Schemas['BulkIn']>({
   ntc_hot: '0.5 Ω',
   ...start,
 })
-const { data: found, error } = useBulk(toRef(() => ({ ...typed })))
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: found, at } = useBulk(toRef(() => ({ ...typed })))
 const TOPOLOGIES = [
   { id: 'bridge', title: 'bridge' },
   { id: 'doubler', title: 'voltage doubler' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, toRef, watchEffect } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import { useWords } from '@/api/words'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -17,9 +17,8 @@ import { useDropper } from './queries'
 /** A dropper as typed: what it gives and loses, and what is seen as its capacitance falls. */
 const { start } = defineProps<{ start: Schemas['DropperIn'] }>()
 const typed = reactive({ ...start })
-const { data: found, error } = useDropper(toRef(() => ({ ...typed })))
+const { data: found, at } = useDropper(toRef(() => ({ ...typed })))
 const { data: words } = useWords()
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
 const FIELDS = [
   { name: 'supply_voltage', label: 'Mains' },
   { name: 'capacitance', label: 'Capacitance' },

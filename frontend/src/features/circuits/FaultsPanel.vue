@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import TextField from '@/ui/TextField.vue'
 import SuspectList from './SuspectList.vue'
 import { useFaults } from './queries'
@@ -11,7 +11,7 @@ const COLUMNS = [
   { name: 'rails', label: 'Rail' },
   { name: 'ripples', label: 'Ripple' },
   { name: 'currents', label: 'Mains current' },
-  { name: 'powers', label: 'Power' },
+  { name: 'powers', label: 'Power, or pf' },
 ] as const
 const typed = reactive({
   rails: [] as string[],
@@ -30,8 +30,7 @@ const asked = toRef(() => ({
   powers: full(typed.powers),
   error: typed.error,
 }))
-const { data: found, error, isFetching } = useFaults(asked)
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: found, at, isFetching } = useFaults(asked)
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import TextField from '@/ui/TextField.vue'
 import FormingLog from './FormingLog.vue'
@@ -17,8 +17,7 @@ const typed = reactive<Schemas['FormingIn']>({
   warm: false,
   ...start,
 })
-const { data: found, error } = useForming(toRef(() => ({ ...typed })))
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: found, at } = useForming(toRef(() => ({ ...typed })))
 const LOUD: Record<string, string> = {
   stop: 'border-danger bg-danger-w font-semibold',
   next: 'border-tide font-semibold',

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import TextField from '@/ui/TextField.vue'
 import { useString } from './queries'
@@ -14,8 +14,7 @@ const typed = reactive<Schemas['StringShareIn']>({
   rating: '400 V',
   ...start,
 })
-const { data: found, error } = useString(toRef(() => ({ ...typed })))
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: found, at } = useString(toRef(() => ({ ...typed })))
 </script>
 
 <template>

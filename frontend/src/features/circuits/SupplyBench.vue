@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
@@ -31,8 +31,7 @@ const typed = reactive<Schemas['SupplyIn']>({
   measured_frequency: '',
   ...start,
 })
-const { data: found, error, last } = useSupply(toRef(() => ({ ...typed })))
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: found, at, last } = useSupply(toRef(() => ({ ...typed })))
 const TOPOLOGIES = [
   { id: 'full_wave', title: 'full wave, centre tap' },
   { id: 'bridge', title: 'bridge' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, toRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FoldSection from '@/ui/FoldSection.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
@@ -24,8 +24,7 @@ const typed = reactive({
   bulk_leak: '',
   rail: '',
 })
-const { data: answer, error, last: found } = useWalk(toRef(() => ({ ...typed }) satisfies Schemas['WalkIn']))
-const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+const { data: answer, at, last: found } = useWalk(toRef(() => ({ ...typed }) satisfies Schemas['WalkIn']))
 const PARTS = [
   { name: 'part_ntc', label: 'NTC, cold' },
   { name: 'part_bleed', label: 'Bleed of the X capacitor' },

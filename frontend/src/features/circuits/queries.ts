@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, shallowRef, watchEffect, type Ref } from 'vue'
-import { ask, client, type Schemas } from '@/api/client'
+import { ask, client, ProblemError, type Schemas } from '@/api/client'
 import { useWrite } from '@/api/write'
 
 /**
@@ -27,7 +27,9 @@ function useTyped<Typed, Answer>(
   watchEffect(() => {
     if (data.value) last.value = data.value as Answer
   })
-  return { data, error, isFetching, last }
+  /** What is wrong at a field. */
+  const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
+  return { data, isFetching, last, at }
 }
 
 /** What a dropper as typed gives and loses. */
