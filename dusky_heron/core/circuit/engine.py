@@ -18,8 +18,8 @@ GRID = 16  # looks a cycle; a guard that rises and falls between two is found by
 MOST_EVENTS = 400  # switchings a cycle
 CLOSE = 1e-9  # of a cycle
 PANEL = 4.0  # growth of the panels by which an integral follows a fast beginning
-NODES = (-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526)
-WEIGHTS = (0.34785484513745385, 0.6521451548625461, 0.6521451548625461, 0.34785484513745385)
+NODES = (-0.7745966692414834, 0.0, 0.7745966692414834)
+WEIGHTS = (5 / 9, 8 / 9, 5 / 9)
 
 
 class Guard(NamedTuple):
@@ -238,7 +238,7 @@ class Segment:
     def extremes(self, a: Vector, b: float, c: float) -> tuple[float, float]:
         """The lowest and highest of a linear form over the segment: at its ends, and where its slope changes sign."""
         form = self.form(a, b, c)
-        times = [0.0, *(tau for index, (tau, _) in enumerate(self.panels()) if index % len(NODES) % 2), self.tau]
+        times = [0.0, *(tau for index, (tau, _) in enumerate(self.panels()) if index % len(NODES) == 1), self.tau]
         told = [self._value(form, tau) for tau in times]
         low, high = min(value for value, _ in told), max(value for value, _ in told)
         for k in range(len(times) - 1):

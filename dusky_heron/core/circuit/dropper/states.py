@@ -107,7 +107,7 @@ def _guess(c: DropperCircuit) -> Vector:
     At a rising zero crossing current flows already, into the rail and through the series resistor.
     """
     low, high = 0.0, 2 * c.source.peak_v
-    for _ in range(40):
+    for _ in range(24):
         middle = (low + high) / 2
         if _first_order_current(c, middle) > c.load.current_at(middle):
             low = middle
