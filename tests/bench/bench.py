@@ -12,7 +12,7 @@ from pathlib import Path
 from uuid import UUID
 
 from django.db import connection
-from django.test import Client, override_settings
+from django.test import Client, SimpleTestCase, override_settings
 
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
@@ -30,7 +30,6 @@ from dusky_heron.core.planning import plan_charge
 from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.selection.sieve import traits_of
 from dusky_heron.core.verdict import judge
-from dusky_heron.instruments.queries import core_resistors
 from dusky_heron.jobs.actions import open_job
 from dusky_heron.jobs.models import Position as Placed
 from dusky_heron.jobs.schemas import JobIn
@@ -85,9 +84,23 @@ def large_drawer_part(k: int) -> CorePart:
     return CorePart(str(k), kind, read_marking(text), quantity=1 + k % 4)
 
 
+def table(title: str, calls: dict[str, Callable[[], object]], divide: dict[str, int] | None = None, rounds: int = ROUNDS) -> None:
+    times: dict[str, list[float]] = {name: [] for name in calls}
+    for _ in range(rounds):
+        for name, call in calls.items():
+            began = time.perf_counter()
+            call()
+            times[name].append((time.perf_counter() - began) * 1000 / (divide or {}).get(name, 1))
+    base = statistics.median(next(iter(times.values())))
+    print(f"\n{title}\n{'':34}{'p50 ms':>9}{'p95 ms':>9}{'ratio':>8}")  # noqa: T201
+    for name, taken in times.items():
+        p50, p95 = statistics.median(taken), statistics.quantiles(taken, n=20)[-1]
+        print(f"{name:34}{p50:9.2f}{p95:9.2f}{p50 / base:8.2f}")  # noqa: T201
+
+
 @override_settings(ROOT_URLCONF="tests.bench.urls")
 class Bench(BrowserTest):
-    """Three tables: API calls against a bare view, the core, the page."""
+    """API calls against a bare view, a large drawer, the page."""
 
     def test_bench(self) -> None:
         member = Member.objects.get(username="orne")
@@ -107,33 +120,8 @@ class Bench(BrowserTest):
             "GET words": "/api/words",
             "GET jobs/…/board, 100 positions": f"/api/jobs/{self.board(member)}/board",
         }
-        self.table(
-            "API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()}
-        )
-        charge = plan_charge(read_marking(PUMP))
-        limit, resistors = working_limit(None, charge.highest_f, charge.voltage.voltage_v), core_resistors(member.actor)
-        bank = plan_charge(read_marking("3600 µF 360 V"))
-        bank_limit = working_limit(None, bank.highest_f, bank.each_v)
-        falling = [(float(t), round(360 * math.exp(-t / 3.6), 1)) for t in range(20)]
-        core = {
-            "read_marking, mean of thirty": lambda: [read_marking(text) for text in MARKINGS],
-            "plan_charge": lambda: plan_charge(read_marking(PUMP)),
-            "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
-            "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
-            "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
-            "dropper.steady_state": lambda: steady_state(DOSING),
-            "symptom_sweep, two states": lambda: symptom_sweep(DOSING, STATES),
-            "symptom_sweep, a relay": lambda: symptom_sweep(DOSING, STATES, RELAY),
-            "give_command, a second and a half": lambda: give_command(DOSING, RELAY, 8e-3, 1.5),
-            "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
-        }
-        self.table("The core", core, divide={"read_marking, mean of thirty": 30})
-        need, drawer = place_of(Role.MOTOR_RUN, PUMP), [large_drawer_part(k) for k in range(500)]
-        self.table("Parts put together from a drawer of 500", {"combinations": lambda: combinations(need, drawer)})
+        table("API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()})
         self.large_drawer(member, client)
-        self.beside_spice()
-        marked = [first for _, mark, first in seeded_cases() if mark]
-        print(f"\nFault put in comes first: {sum(marked) / len(marked):.1%} of {len(marked)} cases that leave a mark, 90 % asked")  # noqa: T201
         self.page_weight()
         self.page_speed()
 
@@ -150,21 +138,6 @@ class Bench(BrowserTest):
         self.large = f"/jobs/{job}/board"
         return str(job)
 
-    def table(
-        self, title: str, calls: dict[str, Callable[[], object]], divide: dict[str, int] | None = None, rounds: int = ROUNDS
-    ) -> None:
-        times: dict[str, list[float]] = {name: [] for name in calls}
-        for _ in range(rounds):
-            for name, call in calls.items():
-                began = time.perf_counter()
-                call()
-                times[name].append((time.perf_counter() - began) * 1000 / (divide or {}).get(name, 1))
-        base = statistics.median(next(iter(times.values())))
-        print(f"\n{title}\n{'':34}{'p50 ms':>9}{'p95 ms':>9}{'ratio':>8}")  # noqa: T201
-        for name, taken in times.items():
-            p50, p95 = statistics.median(taken), statistics.quantiles(taken, n=20)[-1]
-            print(f"{name:34}{p50:9.2f}{p95:9.2f}{p50 / base:8.2f}")  # noqa: T201
-
     def large_drawer(self, member: Member, client: Client) -> None:
         """Ranking in a drawer of 100 000 parts, in the running application."""
         rows = []
@@ -179,27 +152,7 @@ class Bench(BrowserTest):
         calls = {"bare signed-in view": lambda: client.get("/bare")}
         for role, one in places.items():
             calls[f"candidates of 100 000, {role}"] = lambda p=one: client.get(f"/api/positions/{p.id}/candidates")
-        self.table("Ranking over 100 000 parts", calls, rounds=25)
-
-    def beside_spice(self) -> None:
-        """Our steady state and sweep beside ngspice on the same circuit: one run for each edge of the sweep at the least."""
-        netlist, edges = dropper_netlist(DOSING), sum(len(row.zones) - 1 for row in symptom_sweep(DOSING, STATES, RELAY))
-
-        def median_of(call: Callable[[], object], times: int) -> float:
-            taken = []
-            for _ in range(times):
-                began = time.perf_counter()
-                call()
-                taken.append(time.perf_counter() - began)
-            return statistics.median(taken)
-
-        spice = median_of(lambda: run(netlist), 5)
-        state = median_of(lambda: steady_state(DOSING), 50)
-        sweep = median_of(lambda: symptom_sweep(DOSING, STATES, RELAY), 20)
-        print(  # noqa: T201
-            f"\nBeside ngspice ({spice * 1000:.0f} ms a run): steady_state {spice / state:.0f} times faster, "
-            f"the sweep of {edges} edges {edges * spice / sweep:.0f} times; 50 asked"
-        )
+        table("Ranking over 100 000 parts", calls, rounds=25)
 
     def page_weight(self) -> None:
         index = (DIST / "index.html").read_text(encoding="utf-8")
@@ -247,3 +200,53 @@ class Bench(BrowserTest):
             field.dispatchEvent(new Event('input', { bubbles: true }))
         """
         return float(self.browser.execute_async_script(script, key) or 2000)
+
+
+class Core(SimpleTestCase):
+    """The core by itself, with no browser beside it."""
+
+    def test_core(self) -> None:
+        charge = plan_charge(read_marking(PUMP))
+        limit, resistors = working_limit(None, charge.highest_f, charge.voltage.voltage_v), THIRTY[:12]
+        bank = plan_charge(read_marking("3600 µF 360 V"))
+        bank_limit = working_limit(None, bank.highest_f, bank.each_v)
+        falling = [(float(t), round(360 * math.exp(-t / 3.6), 1)) for t in range(20)]
+        core = {
+            "read_marking, mean of thirty": lambda: [read_marking(text) for text in MARKINGS],
+            "plan_charge": lambda: plan_charge(read_marking(PUMP)),
+            "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
+            "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
+            "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
+            "dropper.steady_state": lambda: steady_state(DOSING),
+            "symptom_sweep, two states": lambda: symptom_sweep(DOSING, STATES),
+            "symptom_sweep, a relay": lambda: symptom_sweep(DOSING, STATES, RELAY),
+            "give_command, a second and a half": lambda: give_command(DOSING, RELAY, 8e-3, 1.5),
+            "judge, a board of 100 positions": lambda: [judge(place, known, today=TODAY) for place, known in BOARD],
+        }
+        table("The core", core, divide={"read_marking, mean of thirty": 30})
+        need, drawer = place_of(Role.MOTOR_RUN, PUMP), [large_drawer_part(k) for k in range(500)]
+        table("Parts put together from a drawer of 500", {"combinations": lambda: combinations(need, drawer)})
+        self.beside_spice()
+        marked = [first for _, mark, first in seeded_cases() if mark]
+        print(f"\nFault put in comes first: {sum(marked) / len(marked):.1%} of {len(marked)} cases that leave a mark, 90 % asked")  # noqa: T201
+
+    def beside_spice(self) -> None:
+        """Our steady state and sweep beside ngspice on the same circuit: one run for each edge of the sweep at the least."""
+        netlist, edges = dropper_netlist(DOSING), sum(len(row.zones) - 1 for row in symptom_sweep(DOSING, STATES, RELAY))
+
+        def median_of(call: Callable[[], object], times: int) -> float:
+            taken = []
+            for _ in range(times):
+                began = time.perf_counter()
+                call()
+                taken.append(time.perf_counter() - began)
+            return statistics.median(taken)
+
+        spice = median_of(lambda: run(netlist), 5)
+        state = median_of(lambda: steady_state(DOSING), 50)
+        sweep = median_of(lambda: symptom_sweep(DOSING, STATES, RELAY), 20)
+        print(  # noqa: T201
+            f"\nBy itself: steady_state {state * 1000:.2f} ms of 2, the sweep of a relay {sweep * 1000:.0f} ms of 150. "
+            f"Beside ngspice ({spice * 1000:.0f} ms a run): {spice / state:.0f} times faster, "
+            f"the sweep of {edges} edges {edges * spice / sweep:.0f} times; 50 asked"
+        )
