@@ -177,6 +177,18 @@ class Rest(unittest.TestCase):
         for dvdt, refused in ((None, {"pulse.dvdt"}), (5e8, {"pulse.dvdt"}), (2e9, set())):
             self.assertEqual(refusals(snubber, part(K.FILM_PULSE, SNUB, dvdt_v_s=dvdt)), refused)
 
+    def test_a_salvaged_part_ranks_behind_a_new_one_whatever_it_costs(self) -> None:
+        """And a shelved electrolytic is re-formed first."""
+        need, policy = place(R.RESERVOIR, CAN), Policy(frozenset({R.RESERVOIR}))
+        free = part(K.ELECTROLYTIC, CAN, origin=Origin.SALVAGED, price=0.0)
+        shelved = part(K.ELECTROLYTIC, "33 µF 500 VDC", origin=Origin.OLD_STOCK, price=0.5)
+        new = part(K.ELECTROLYTIC, "34 µF 500 VDC", price=9.0)
+        ranked = rank(need, [free, shelved, new], policy).accepted
+        self.assertEqual(ranked[-1].part, free)
+        self.assertIn("Salvaged: its measurements on record before it goes in.", ranked[-1].conditions)
+        self.assertTrue(any("re-form" in said for row in ranked if row.part == shelved for said in row.conditions))
+        self.assertEqual(refusals(need, free, Policy()), {"policy.salvaged"})
+
     def test_a_dropper_is_held_against_its_circuit(self) -> None:
         """34 mA at 207 V need 636 nF; a 1 W zener on 24 V takes 8 + 41 mA at 253 V: 49.7 mA, about 750 nF."""
         noted = Dropper(Topology.BRIDGE, 24, (LoadState("standby", 8e-3), LoadState("valve", 34e-3)), zener_w=1.0)

@@ -8,6 +8,7 @@ from dusky_heron.core.markings.ratings import MOTOR
 from dusky_heron.core.model import (
     Candidate,
     Need,
+    Origin,
     Part,
     Policy,
     Refusal,
@@ -18,11 +19,12 @@ from dusky_heron.core.model import (
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection import fit
 from dusky_heron.core.selection.need import describe, need_of
-from dusky_heron.core.selection.rules import HARD_RULES, PULSED, RIPPLED
+from dusky_heron.core.selection.rules import ELECTROLYTIC, HARD_RULES, PULSED, RIPPLED
 
 __all__ = ["DEFAULT_POLICY", "describe", "need_of", "rank"]
 DEFAULT_POLICY = Policy()
 PREFERRED_OVER_NOMINAL = 1.1
+SALVAGED_BEHIND, OLD_BEHIND = 3.0, 0.5  # in the points of a score, where one is a lead bent
 
 
 def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> Selection:
@@ -89,10 +91,22 @@ def _candidate(need: Need, part: Part, overridden: tuple[str, ...]) -> Candidate
     if need.role == Role.X and part.marking.capacitance_f > sum(marked for _, marked, _ in need.sections_f):
         conditions.append("Larger than marked: check the discharge time at the plug and the standby current.")
     conditions += _to_confirm(need, part)
+    score += _origin_penalty(part, conditions)
     if part.quantity < 1:
         score += 2
         conditions.append("None in the drawer: order it.")
     return Candidate(part, round(score, 6), tuple(reasons), adaptations, tuple(conditions))
+
+
+def _origin_penalty(part: Part, conditions: list[str]) -> float:
+    """A part that is not new ranks behind one that is, whatever it costs, and says what it asks for."""
+    if part.origin == Origin.SALVAGED:
+        conditions.append("Salvaged: its measurements on record before it goes in.")
+        return SALVAGED_BEHIND
+    if part.origin == Origin.OLD_STOCK and part.kind in ELECTROLYTIC:
+        conditions.append("Old stock: re-form it first, and measure its leakage.")
+        return OLD_BEHIND
+    return 0.0
 
 
 def _to_confirm(need: Need, part: Part) -> list[str]:
