@@ -27,6 +27,10 @@ class StringShare:
     loss_w: tuple[float, ...]
     discharge_s: float
 
+    def over(self, rated_v: float) -> tuple[bool, ...]:
+        """Which stand at more than a rating, at first or in the end."""
+        return tuple(max(first, settled) > rated_v for first, settled in zip(self.first_v, self.settled_v, strict=True))
+
 
 def share_string(capacitances_f: Sequence[float], leakages_a: Sequence[float], balance_ohm: float, total_v: float) -> StringShare:
     """How capacitors in series share a voltage, each with its leakage and an equal resistor across it.

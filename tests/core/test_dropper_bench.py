@@ -60,6 +60,12 @@ class Commands(unittest.TestCase):
         self.assertAlmostEqual(warm.coil_ohm / VALVE.coil_ohm, 1.1965, places=4)
         self.assertAlmostEqual(warm.pull_in_v / warm.coil_ohm, VALVE.pull_in_v / VALVE.coil_ohm)
 
+    def test_a_relay_holds_below_the_clamp_and_another_load_does_not(self) -> None:
+        """500 nF at 207 V keep the coil above its 12 V, and the rail below its 24."""
+        for state, holds in ((STATES[1], True), (LoadState("lamp", 34e-3), False)):
+            fed = replace(DOSING, capacitance_f=500e-9, load=d.state_load(state, (STATES[0], state)))
+            self.assertEqual(d.holds(state, d.steady_state(fed)), holds)
+
     def test_a_controller_that_never_starts_is_dead(self) -> None:
         self.assertEqual(self.heard(100).outcome, "dead")
 
@@ -102,7 +108,8 @@ class TooBig(unittest.TestCase):
         self.assertAlmostEqual((rows[-1].zener_w / 24 + 8e-3) / (rows[0].zener_w / 24 + 8e-3), 2, delta=0.05)
         self.assertTrue(rows[0].zener_share < 1 < rows[-1].zener_share)
         self.assertAlmostEqual(rows[-1].series_w / rows[0].series_w, 4, delta=0.15)  # I²R
-        self.assertIsNone(d.too_big(DOSING, Load())[0].zener_share)
+        self.assertEqual([row.zener_over for row in rows], [False, False, True, True])
+        self.assertIsNone(d.too_big(DOSING, Load())[0].zener_over)
 
 
 class Backwards(unittest.TestCase):

@@ -52,6 +52,7 @@ CONTRACT = {
         "needed_capacitance",
         "symptom_sweep",
         "state_load",
+        "holds",
         "give_command",
         "too_big",
         "rank_faults",

@@ -71,6 +71,8 @@ class Strings(unittest.TestCase):
         found = share_string((1500e-6, 1200e-6), (1e-3, 0.4e-3), 47e3, 700)
         self.assertEqual([round(v) for v in found.first_v], [311, 389])
         self.assertEqual([round(v, 1) for v in found.settled_v], [335.9, 364.1])
+        self.assertEqual(found.over(385), (False, True))
+        self.assertEqual(found.over(400), (False, False))
         self.assertAlmostEqual(found.most_ohm, 350 / (10 * 0.6e-3))
         self.assertAlmostEqual(found.loss_w[0], 335.9**2 / 47e3, places=3)
         self.assertAlmostEqual(found.discharge_s, 47e3 * 1500e-6 * math.log(335.9 / 5), places=1)

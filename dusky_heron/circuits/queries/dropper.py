@@ -253,8 +253,7 @@ def _row(circuit: core.DropperCircuit, row: core.SymptomRow, states: tuple[LoadS
     for state in states:
         load = core.state_load(state, states)
         settled = core.steady_state(replace(circuit, supply_v=row.supply_v, load=load))
-        holds = settled.output_v >= state.relay.warmed.hold_v if state.relay else settled.in_regulation
-        found.append(StateOut(name=state.name, rail=Figure.of(settled.output_v, "V"), holds=holds))
+        found.append(StateOut(name=state.name, rail=Figure.of(settled.output_v, "V"), holds=core.holds(state, settled)))
     return MainsOut(supply=Figure.of(row.supply_v, "V"), zones=zones, states=found)
 
 
@@ -287,8 +286,8 @@ def _heat(row: core.Heat) -> HeatOut:
         zener=Figure.of(row.zener_w, "W"),
         series=Figure.of(row.series_w, "W"),
         current=Figure.of(row.input_a, "A"),
-        zener_over=row.zener_share > 1 if row.zener_share is not None else None,
-        series_over=row.series_share > 1 if row.series_share is not None else None,
+        zener_over=row.zener_over,
+        series_over=row.series_over,
     )
 
 

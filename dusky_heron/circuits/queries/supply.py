@@ -153,9 +153,9 @@ def string(data: StringShareIn) -> StringShareOut:
     volts = parse_quantity(data.voltage, "V", VOLTAGE, field="voltage")
     rated = parse_quantity(data.rating, "V", VOLTAGE, field="rating")
     found = share_string(farads, leaks, parse_quantity(data.balance, "Ω", RESISTANCE, field="balance"), volts)
-    over = found.worst_v > rated
+    over = found.over(rated)
     says = f"The worst stands at {show(found.worst_v, 'V')} of its {show(rated, 'V')}."
-    if over:
+    if any(over):
         says = f"One stands at {show(found.worst_v, 'V')}, more than its {show(rated, 'V')}: smaller balancing resistors, or a set."
     return StringShareOut(
         sections=[
@@ -163,9 +163,9 @@ def string(data: StringShareIn) -> StringShareOut:
                 first=Figure.of(first, "V"),
                 settled=Figure.of(settled, "V"),
                 loss=Figure.of(loss, "W"),
-                over=max(first, settled) > rated,
+                over=too_much,
             )
-            for first, settled, loss in zip(found.first_v, found.settled_v, found.loss_w, strict=True)
+            for first, settled, loss, too_much in zip(found.first_v, found.settled_v, found.loss_w, over, strict=True)
         ],
         worst=Figure.of(found.worst_v, "V"),
         most=Figure.of(found.most_ohm, "Ω") if found.most_ohm else None,

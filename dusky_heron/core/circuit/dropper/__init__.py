@@ -18,6 +18,7 @@ from dusky_heron.core.circuit.dropper.states import (
 from dusky_heron.core.circuit.dropper.symptoms import (
     MAINS,
     SymptomRow,
+    holds,
     largest_needed,
     needed_capacitance,
     state_load,
@@ -43,6 +44,7 @@ __all__ = [
     "available_current",
     "compare",
     "give_command",
+    "holds",
     "infer_capacitance",
     "infer_from_current",
     "largest_needed",

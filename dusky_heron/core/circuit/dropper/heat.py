@@ -26,6 +26,16 @@ class Heat:
     zener_share: float | None
     series_share: float | None
 
+    @property
+    def zener_over(self) -> bool | None:
+        """Whether the zener takes more than it is rated for; None where that is not known."""
+        return None if self.zener_share is None else self.zener_share > 1
+
+    @property
+    def series_over(self) -> bool | None:
+        """Whether the series resistor takes more than it is rated for; None where that is not known."""
+        return None if self.series_share is None else self.series_share > 1
+
 
 def too_big(
     circuit: DropperCircuit,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.dropper.command import CHATTERS, DEAD, DIM, HOLDS, LETS_GO, NEVER, SAGS, check_relay
 from dusky_heron.core.circuit.dropper.modes import DropperCircuit
-from dusky_heron.core.circuit.dropper.states import available_current
+from dusky_heron.core.circuit.dropper.states import DropperState, available_current
 from dusky_heron.core.circuit.load import Load
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import LoadState, Relay
@@ -98,6 +98,18 @@ def state_load(state: LoadState, states: Iterable[LoadState]) -> Load:
         return Load(current_a=state.current_a)
     standby = min((other.current_a for other in states if other.relay is None), default=0.0)
     return Load(resistance_ohm=state.relay.warmed.coil_ohm, current_a=standby)
+
+
+def holds(state: LoadState, found: DropperState) -> bool:
+    """Whether a load holds in a periodic state: a relay at its hold voltage, any other while the rail is clamped.
+
+    :param state: the load
+    :param found: the dropper feeding it
+    :returns: True where it holds
+    :raises InputError: never
+    :source: hold voltage of the coil at its temperature; charge balance at the clamp
+    """
+    return found.output_v >= state.relay.warmed.hold_v if state.relay else found.in_regulation
 
 
 def _zones(edges: Sequence[tuple[str, float]]) -> tuple[SymptomZone, ...]:

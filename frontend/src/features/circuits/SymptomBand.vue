@@ -44,7 +44,7 @@ const said = (row: Schemas['MainsOut']) =>
               dx="10"
               :y="ROW / 2 + 4"
               class="fill-slate7 font-semibold"
-              :class="zone.width > 0.3 ? '' : 'max-sm:hidden'"
+              :class="zone.width * 40 > zone.says.length ? '' : 'max-sm:hidden'"
             >
               {{ zone.says }}
             </text>
@@ -99,12 +99,12 @@ const said = (row: Schemas['MainsOut']) =>
         <tr>
           <th class="py-1 pr-4 font-semibold">Mains</th>
           <th v-for="state in rows[0]?.states" :key="state.name" class="py-1 pr-4 font-semibold">{{ state.name }}</th>
-          <th class="py-1 font-semibold">Holds from</th>
+          <th class="py-1 font-semibold">Rail held from</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.supply.value" class="border-t border-slate2">
-          <td class="py-1.5 pr-4 font-mono">{{ row.supply.number }} {{ row.supply.unit }}</td>
+          <td class="py-1.5 pr-4 font-mono whitespace-nowrap">{{ row.supply.number }} {{ row.supply.unit }}</td>
           <td v-for="state in row.states" :key="state.name" class="py-1.5 pr-4">
             <span class="font-mono">{{ state.rail.number }} {{ state.rail.unit }}</span
             >{{ state.holds ? ', holds' : ', falls away' }}
