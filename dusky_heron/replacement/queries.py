@@ -40,6 +40,7 @@ from dusky_heron.workshops.queries import chosen_schools
 
 TITLES = {rule.id: rule.title for rule in HARD_RULES}
 MOST_COMBINED = 6
+MOST_SHOWN = 60  # of either list; the others are counted
 
 
 def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
@@ -48,11 +49,13 @@ def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
     choice, overrides = _decided(position_id)
     need, policy = _asked(actor, position, overrides)
     found = drawer(actor, sieve_of(need, policy))
-    shown = show_selection(rank(need, found.parts, policy), found.shown, need)
+    selection = rank(need, found.parts, policy)
+    shown = show_selection(selection, found, need)
     return CandidatesOut(
         need=list(describe(need)),
         accepted=shown[0],
         rejected=shown[1],
+        more=max(0, len(selection.accepted) - MOST_SHOWN),
         others=[CountedOut(rule_id=key, title=TITLES[key], parts=number) for key, number in found.others.items()],
         overrides=overrides,
         choice=choice,
@@ -136,26 +139,26 @@ def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
     return choice, list(standing.values())
 
 
-def show_selection(selection: Selection, shown: dict[str, PartOut], need: Need) -> tuple[list[CandidateOut], list[RejectedOut]]:
+def show_selection(selection: Selection, found: Drawer, need: Need) -> tuple[list[CandidateOut], list[RejectedOut]]:
     """Accepted and rejected parts as the API shows them."""
     accepted = [
         CandidateOut(
-            part=shown[c.part.part_id],
+            part=found.shown(c.part),
             score=c.score,
             reasons=list(c.reasons),
             adaptations=list(c.adaptations),
             conditions=list(c.conditions),
             outline=_outline(need, c.part),
         )
-        for c in selection.accepted
+        for c in selection.accepted[:MOST_SHOWN]
     ]
     rejected = [
         RejectedOut(
-            part=shown[r.part.part_id],
+            part=found.shown(r.part),
             reasons=[_refusal(reason) for reason in r.reasons],
             outline=_outline(need, r.part),
         )
-        for r in selection.rejected
+        for r in selection.rejected[:MOST_SHOWN]
     ]
     return accepted, rejected
 
@@ -183,7 +186,7 @@ def _box(size: tuple[float, float, float]) -> BoxOut:
 def _combination(one: Combination, found: Drawer) -> CombinationOut:
     return CombinationOut(
         way=one.way,
-        parts=[found.shown[part.part_id] for part in one.parts],
+        parts=[found.shown(part) for part in one.parts],
         sections=[Figure.of(farads, "F") for farads in one.sections_f],
         spread=show_range(one.low_f, one.high_f, "F"),
         worst_share=Figure.of(one.worst_share_v, "V") if one.worst_share_v is not None else None,

@@ -101,11 +101,12 @@ class ChoiceOut(Schema):
 
 
 class CandidatesOut(Schema):
-    """What the place demands, what may take it best first, and what may not nearest miss first."""
+    """What the place demands, what may take it best first with how many more may, and what may not nearest miss first."""
 
     need: list[str]
     accepted: list[CandidateOut]
     rejected: list[RejectedOut]
+    more: int
     others: list[CountedOut]
     overrides: list[OverrideOut]
     choice: ChoiceOut | None

@@ -1,6 +1,8 @@
 """Reading the drawer."""
 
 import math
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache, reduce
 from operator import and_, or_
@@ -44,43 +46,55 @@ def parts(actor: Actor, words: str = "") -> list[PartOut]:
 
 @dataclass(frozen=True, slots=True)
 class Drawer:
-    """What is left of a drawer for a need: parts worth judging and near misses, as shown by id; others counted by rule."""
+    """What is left of a drawer for a need: parts worth judging and near misses, with their rows; others counted by rule."""
 
-    shown: dict[str, PartOut]
     parts: list[core.Part]
     others: dict[str, int]
+    rows: dict[str, Part]
+
+    def shown(self, part: core.Part) -> PartOut:
+        """A part of it as the API shows it."""
+        return show_part(self.rows[part.part_id], part.marking)
 
 
 def drawer(actor: Actor, sieve: Sieve) -> Drawer:
-    """The drawer through a sieve, with the nearest of what fell through. Two statements."""
-    every = Part.objects.filter(workshop_id=actor.workshop_id).annotate(fell=_fell(sieve))
-    off = Abs(Ln(F("capacitance_f")) - Value(math.log(sieve.marked_f)), output_field=FloatField())
-    near = (
-        every.exclude(fell="")
-        .filter(capacitance_f__gte=sieve.marked_f / FAR, capacitance_f__lte=sieve.marked_f * FAR)
-        .annotate(off=off)
-        .order_by("off", "id")[:NEAR]
+    """The drawer through a sieve, with the nearest in value of what fell through on either side. Two statements."""
+    every, misses = Part.objects.filter(workshop_id=actor.workshop_id), _misses(sieve)
+    kind, missed = every.filter(kind__in=sieve.kinds), reduce(or_, (miss for _, miss in misses))
+    fallen = every.filter(missed).annotate(fell=Value(True))
+    above = fallen.filter(capacitance_f__gte=sieve.marked_f, capacitance_f__lte=sieve.marked_f * FAR)
+    below = fallen.filter(capacitance_f__lt=sieve.marked_f, capacitance_f__gte=sieve.marked_f / FAR)
+    near = (above.order_by("capacitance_f", "id")[:NEAR], below.order_by("-capacitance_f", "id")[:NEAR])
+    found = list(_through(kind, sieve, misses).annotate(fell=Value(False)).union(*near, all=True))
+    left = [part for part in found if not part.fell]
+    found = left + sorted((part for part in found if part.fell), key=lambda part: _off(part, sieve))[:NEAR]
+    by_rule = Case(*(When(miss, then=Value(rule_id)) for rule_id, miss in misses[1:]), default=Value(""))
+    unlike = [kind.value for kind in core.PartKind if kind.value not in sieve.kinds]  # named, so that an index serves
+    counts = (
+        parts.order_by().values(rule=rule).annotate(parts=Count("*"))
+        for parts, rule in ((kind, by_rule), (every.filter(kind__in=unlike), Value(misses[0][0])))
     )
-    left = every.filter(fell="").annotate(off=off)
-    found = list(left.union(near, all=True))
-    counted = {row["fell"]: row["parts"] for row in every.exclude(fell="").values("fell").annotate(parts=Count("id")).order_by()}
-    for part in found:
-        if part.fell:
-            counted[part.fell] -= 1
-    read = [(part, _read(part.marking)) for part in found]
-    return Drawer(
-        {str(part.id): show_part(part, marking) for part, marking in read},
-        [core_part(*pair) for pair in read],
-        {rule_id: number for rule_id, number in counted.items() if number > 0},
-    )
+    counted = Counter({row["rule"]: row["parts"] for row in next(counts).union(next(counts), all=True) if row["rule"]})
+    parts = [core_part(part, _read(part.marking)) for part in found]
+    counted.subtract(rule for part in parts[len(left) :] if (rule := sieve.refuses(part)))
+    return Drawer(parts, {rule: number for rule, number in counted.items() if number > 0}, _by_id(found))
+
+
+def _off(part: Part, sieve: Sieve) -> tuple[float, str]:
+    """How far from the marked value, as a ratio."""
+    return abs(math.log(part.capacitance_f / sieve.marked_f)), str(part.id)
+
+
+def _by_id(rows: Iterable[Part]) -> dict[str, Part]:
+    return {str(row.id): row for row in rows}
 
 
 def loose(actor: Actor, sieve: Sieve) -> Drawer:
     """What is in the drawer and passes a sieve, nearest in value first, at most five hundred. One statement."""
     off = Abs(Ln(F("capacitance_f")) - Value(math.log(sieve.marked_f)), output_field=FloatField())
-    every = Part.objects.filter(workshop_id=actor.workshop_id, quantity__gt=0).annotate(fell=_fell(sieve))
-    read = [(part, _read(part.marking)) for part in every.filter(fell="").order_by(off, "id")[:MOST_LOOSE]]
-    return Drawer({str(part.id): show_part(part, marking) for part, marking in read}, [core_part(*pair) for pair in read], {})
+    every = Part.objects.filter(workshop_id=actor.workshop_id, kind__in=sieve.kinds, quantity__gt=0)
+    rows = list(_through(every, sieve, _misses(sieve)).order_by(off, "id")[:MOST_LOOSE])
+    return Drawer([core_part(row, _read(row.marking)) for row in rows], {}, _by_id(rows))
 
 
 def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
@@ -92,8 +106,15 @@ def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
     return show_part(part, marking), core_part(part, marking)
 
 
-def _fell(sieve: Sieve) -> Case:
-    """The rule by which a row falls through a sieve, empty for what is left; the same conditions in the same order."""
+def _through(parts: QuerySet[Part], sieve: Sieve, misses: list[tuple[str, Q]]) -> QuerySet[Part]:
+    """What no condition keeps away; the range of values said again so that an index serves."""
+    low, high = sieve.low_f or 0.0, sieve.high_f
+    ranged = parts.filter(capacitance_f__gte=low, **({"capacitance_f__lte": high} if high and math.isfinite(high) else {}))
+    return ranged.filter(reduce(and_, (~miss for _, miss in misses)))
+
+
+def _misses(sieve: Sieve) -> list[tuple[str, Q]]:
+    """What keeps a row away, with the rule that says so; the same conditions in the same order as the sieve's own."""
     misses: list[tuple[str, Q]] = [("role.kind", ~Q(kind__in=sieve.kinds))]
     for wanted in sieve.classes:
         misses.append(("class.safety", ~reduce(or_, (Q(classes__contains=f" {name} ") for name in wanted))))
@@ -115,7 +136,7 @@ def _fell(sieve: Sieve) -> Case:
     if sieve.pitch_mm is not None:
         low, high = sieve.pitch_mm
         misses.append(("fit.pitch", Q(pitch_mm__lt=low) | (Q(pitch_mm__gt=high) if math.isfinite(high) else NEVER)))
-    return Case(*(When(missed, then=Value(rule_id)) for rule_id, missed in misses), default=Value(""))
+    return misses
 
 
 def _too_big(space: tuple[float, float, float]) -> Q:

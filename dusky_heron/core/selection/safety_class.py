@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.tables import toml_table
@@ -50,6 +51,12 @@ def may_replace(place: str | tuple[str, ...], offered: str | tuple[str, ...]) ->
     >>> may_replace("X2", ("Y1",)).allowed, may_replace("Y2", ("X1",)).allowed
     (True, False)
     """
+    return _answer(*(given if isinstance(given, str) else tuple(given) for given in (place, offered)))
+
+
+@lru_cache(maxsize=1024)
+def _answer(place: str | tuple[str, ...], offered: str | tuple[str, ...]) -> Answer:
+    """The answer, kept: a drawer asks for the same few classes thousands of times."""
     wanted, printed = class_names("place", place), class_names("offered", offered)
     if not wanted:
         return Answer(True, (), "The place demands no safety class.", "class.none_demanded")

@@ -4812,7 +4812,7 @@ export interface components {
         };
         /**
          * CandidatesOut
-         * @description What the place demands, what may take it best first, and what may not nearest miss first.
+         * @description What the place demands, what may take it best first with how many more may, and what may not nearest miss first.
          */
         CandidatesOut: {
             /** Need */
@@ -4821,6 +4821,8 @@ export interface components {
             accepted: components["schemas"]["CandidateOut"][];
             /** Rejected */
             rejected: components["schemas"]["RejectedOut"][];
+            /** More */
+            more: number;
             /** Others */
             others: components["schemas"]["CountedOut"][];
             /** Overrides */

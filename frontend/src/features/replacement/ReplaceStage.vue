@@ -17,7 +17,10 @@ const { position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schema
 const { data: found, error } = useCandidates(position?.id ?? '', position !== undefined)
 const { write: choose, pending, general } = useChoose(position?.id ?? '')
 const SHOWN = 12
+const BEST = 8
 const all = ref(false)
+const every = ref(false)
+const accepted = computed(() => (every.value ? found.value?.accepted : found.value?.accepted.slice(0, BEST)) ?? [])
 const picked = ref<string>()
 const candidate = computed(
   () => found.value?.accepted.find((c) => c.part.id === picked.value) ?? found.value?.accepted[0],
@@ -45,7 +48,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       </p>
       <ul class="mt-4" aria-label="May take the place, best first">
         <CandidateRow
-          v-for="(row, index) in found.accepted"
+          v-for="(row, index) in accepted"
           :key="row.part.id"
           :candidate="row"
           :place="index + 1"
@@ -53,6 +56,12 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           @pick="picked = row.part.id"
         />
       </ul>
+      <button v-if="found.accepted.length > accepted.length" class="mt-2 min-h-11 underline" @click="every = true">
+        Show the other {{ found.accepted.length - BEST }}
+      </button>
+      <p v-if="every && found.more" class="mt-2 text-small text-slate5">
+        And {{ found.more }} more that rank behind these.
+      </p>
       <p v-if="!found.accepted.length" class="border-l-[3px] border-ochre bg-sheet px-3 py-2 text-lead font-semibold">
         Nothing in the drawer may take this place.
       </p>
