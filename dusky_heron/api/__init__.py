@@ -13,6 +13,7 @@ from dusky_heron.circuits.router import router as circuits
 from dusky_heron.discharge.router import router as discharge
 from dusky_heron.instruments.router import router as instruments
 from dusky_heron.jobs.router import router as jobs
+from dusky_heron.longwork.router import router as longwork
 from dusky_heron.replacement.router import router as replacement
 from dusky_heron.stock.router import router as stock
 from dusky_heron.workshops.router import router as workshops
@@ -36,6 +37,6 @@ api = Api(
     docs_url=None,
     openapi_url=None,
 )
-for router in (workshops, instruments, stock, jobs, asfound, discharge, circuits, assessment, replacement, bench.router):
+for router in (workshops, longwork, instruments, stock, jobs, asfound, discharge, circuits, assessment, replacement, bench.router):
     api.add_router("", router)
 problems.install(api)

@@ -156,6 +156,7 @@ def words(actor: Actor) -> WordsOut:
         standards=[StandardOut(id=r.id, applies_to=r.applies_to) for r in limits_table() if r.kind != "current"],
         kinds=_options(core.KIND_TITLES),
         origins=_options(core.ORIGIN_TITLES),
+        lead_forms=_options(core.LEAD_FORM_TITLES),
         constructions=_options(CONSTRUCTION_TITLES),
         bases=[ChoiceOption(id="", title="as usual for what it does"), *_options(core.BASIS_TITLES)],
         arrangements=_options(core.ARRANGEMENT_TITLES),

@@ -164,6 +164,7 @@ class WordsOut(Schema):
     standards: list[StandardOut]
     kinds: list[ChoiceOption]
     origins: list[ChoiceOption]
+    lead_forms: list[ChoiceOption]
     constructions: list[ChoiceOption]
     bases: list[ChoiceOption]
     arrangements: list[ChoiceOption]

@@ -35,7 +35,6 @@ from dusky_heron.replacement.schemas import (
     WhyOut,
 )
 from dusky_heron.stock.queries import Drawer, drawer, loose, one_part
-from dusky_heron.stock.schemas import PartOut
 from dusky_heron.workshops.queries import chosen_schools
 
 TITLES = {rule.id: rule.title for rule in HARD_RULES}

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.model import KIND_TITLES, ORIGIN_TITLES
+from dusky_heron.core.model import KIND_TITLES, LEAD_FORM_TITLES, ORIGIN_TITLES
 
-MOST_BYTES, MOST_ROWS, LONGEST_CELL = 8_000_000, 5_000, 500
+MOST_BYTES, MOST_ROWS, LONGEST_CELL = 16_000_000, 50_000, 500
 COLUMNS: Mapping[str, tuple[str, ...]] = {
     "id": ("id",),
     "marking": ("marking", "printed", "part", "type"),
@@ -18,6 +18,10 @@ COLUMNS: Mapping[str, tuple[str, ...]] = {
     "origin": ("origin", "comes from"),
     "quantity": ("quantity", "qty", "how many", "stock", "count"),
     "place": ("place", "drawer", "bin", "location"),
+    "lot": ("lot", "batch"),
+    "date_code": ("date_code", "date code", "dated"),
+    "lead_form": ("lead_form", "lead form", "leads", "terminals"),
+    "measured": ("measured", "measurements"),
     "length_mm": ("length_mm", "length", "l", "length mm", "diameter", "ø"),
     "width_mm": ("width_mm", "width", "w", "width mm"),
     "height_mm": ("height_mm", "height", "h", "height mm"),
@@ -31,7 +35,10 @@ NUMBERS = frozenset({"quantity", "length_mm", "width_mm", "height_mm", "pitch_mm
 YES = frozenset({"yes", "y", "true", "1", "x", "ja", "oui"})
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 KINDS = {**{kind.value: kind.value for kind in KIND_TITLES}, **{title: kind.value for kind, title in KIND_TITLES.items()}}
+LEADS = {**{f.value: f.value for f in LEAD_FORM_TITLES}, **{title: f.value for f, title in LEAD_FORM_TITLES.items()}}
 ORIGINS = {**{o.value: o.value for o in ORIGIN_TITLES}, **{title: o.value for o, title in ORIGIN_TITLES.items()}}
+
+CHOSEN = {"kind": KINDS, "origin": ORIGINS, "lead_form": LEADS}
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,10 +114,10 @@ def given(row: Mapping[str, str]) -> dict[str, Any]:
             fields[name] = _number(name, cell)
         elif name == "humidity_grade":
             fields[name] = cell.lower() in YES
-        elif name in ("kind", "origin"):
-            known = KINDS if name == "kind" else ORIGINS
+        elif name in CHOSEN:
+            known = CHOSEN[name]
             if cell.lower() not in known:
-                raise InputError(name, f"“{cell[:40]}” is no {name} known here.")
+                raise InputError(name, f"“{cell[:40]}” is no {name.replace('_', ' ')} known here.")
             fields[name] = known[cell.lower()]
         else:
             fields[name] = cell

@@ -1,8 +1,10 @@
 """The drawer."""
 
+from enum import StrEnum
+
 from django.db import models
 
-from dusky_heron.core.model import Origin, PartKind
+from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.record.models import Versioned
 
 SIEVED = (
@@ -20,6 +22,10 @@ class Part(Versioned):
     origin = models.CharField(max_length=20, choices=[(o.value, o.value) for o in Origin], default=Origin.NEW)
     quantity = models.PositiveIntegerField(default=0)
     place = models.CharField(max_length=60, blank=True)
+    lot = models.CharField(max_length=60, blank=True)
+    date_code = models.CharField(max_length=20, blank=True)
+    lead_form = models.CharField(max_length=20, choices=[(f.value, f.value) for f in LeadForm], blank=True)
+    measured = models.CharField(max_length=200, blank=True)
     length_mm = models.FloatField(null=True, blank=True)
     width_mm = models.FloatField(null=True, blank=True)
     height_mm = models.FloatField(null=True, blank=True)
@@ -39,12 +45,42 @@ class Part(Versioned):
     class Meta:
         indexes = [
             models.Index(fields=["workshop", "capacitance_f"]),
+            models.Index(fields=["workshop", "marking"]),
             models.Index(fields=["workshop", "kind"]),
             models.Index(fields=["workshop", "kind", "capacitance_f"], include=SIEVED, name="stock_part_sieved"),
         ]
 
     def __str__(self) -> str:
         return self.marking
+
+
+class Why(StrEnum):
+    """Why the quantity of a part changed."""
+
+    ADDED = "added"
+    COUNTED = "counted"
+    LISTED = "stock list"
+    BOUGHT = "bought"
+    TO_JOB = "to a job"
+    FROM_JOB = "back from a job"
+    OUT = "out"
+
+
+class Movement(models.Model):
+    """A change of a part's quantity: the sum of them is the quantity there is."""
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="movements")
+    change = models.IntegerField()
+    why = models.CharField(max_length=20, choices=[(w.value, w.value) for w in Why])
+    says = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+    by_name = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.change:+} {self.why}"
 
 
 class PartImport(models.Model):

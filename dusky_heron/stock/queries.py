@@ -1,6 +1,7 @@
 """Reading the drawer."""
 
 import math
+import re
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -13,18 +14,22 @@ from django.db.models.functions import Abs, Greatest, Least, Ln
 from django.db.models.lookups import GreaterThan
 
 from dusky_heron.core import model as core
+from dusky_heron.core.errors import CAPACITANCE, InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.quantities import show
+from dusky_heron.core.quantities import parse_quantity, show
+from dusky_heron.core.selection.safety_class import CLASSES
 from dusky_heron.core.selection.sieve import Sieve
 from dusky_heron.presented import Figure, ratings
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.csvfile import write_sheet
 from dusky_heron.stock.models import Part
-from dusky_heron.stock.schemas import PartIn, PartOut
+from dusky_heron.stock.schemas import MovementOut, MovementsOut, PartIn, PartOut
 
 NEAR = 50  # refused parts that are shown with their reasons
+MOST_LISTED = 300
+SAME_VALUE = 0.005  # of a value typed and one printed
 MOST_LOOSE = 500  # put together in pairs
 FAR = 3.0  # times the marked value, beyond which nothing is near
 KEPT_MARKINGS = 65536
@@ -38,10 +43,34 @@ def _read(text: str) -> Marking:
 
 
 def parts(actor: Actor, words: str = "") -> list[PartOut]:
-    """The drawer by value; `words` keeps the parts whose marking, place or kind holds every one of them. One statement."""
-    shown = [show_part(part) for part in _parts(actor)]
-    wanted = words.lower().split()
-    return [p for p in shown if all(w in f"{p.marking} {p.place} {p.kind_title} {p.ratings}".lower() for w in wanted)]
+    """The drawer by value, at most three hundred; `words` keeps the parts that answer to every one of them. One statement."""
+    asked = reduce(and_, (_answers(word) for word in words.split()), Q())
+    return [show_part(part) for part in _parts(actor).filter(asked)[:MOST_LISTED]]
+
+
+def _answers(word: str) -> Q:
+    """A word as text, as a value (680n, 0.68u), as a class (x2) or as a pitch (22.5)."""
+    made = [kind for kind, title in core.KIND_TITLES.items() if word.lower() in title]
+    found = Q(marking__icontains=word) | Q(place__icontains=word) | Q(lot__icontains=word) | Q(kind__in=made)
+    if word.upper() in CLASSES:
+        found |= Q(classes__contains=f" {word.upper()} ")
+    if re.fullmatch(r"\d{1,3}([.,]\d{1,2})?", word):
+        found |= Q(pitch_mm=float(word.replace(",", ".")))
+    try:
+        farads = parse_quantity(word, "F", CAPACITANCE)
+    except InputError:
+        return found
+    return found | Q(capacitance_f__gte=farads * (1 - SAME_VALUE), capacitance_f__lte=farads * (1 + SAME_VALUE))
+
+
+def movements(actor: Actor, part_id: UUID) -> MovementsOut:
+    """A part with every change of its quantity. Two statements."""
+    part = Part.objects.filter(workshop_id=actor.workshop_id, id=part_id).first()
+    if part is None:
+        raise NotFound
+    return MovementsOut(
+        part=show_part(part), movements=[MovementOut.from_row(row) for row in part.movements.order_by("-at", "-id")]
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,6 +208,7 @@ def show_part(part: Part, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
     marking = marking or _read(part.marking)
     given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}
+    given["lead_form"] = given["lead_form"] or None
     return PartOut(
         **given,
         ripple=show(part.ripple_a, "A", digits=6) if part.ripple_a else "",

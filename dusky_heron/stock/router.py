@@ -4,13 +4,13 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router
+from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from dusky_heron.record.schemas import Line
 from dusky_heron.stock import actions, queries
 from dusky_heron.stock.csvfile import MOST_BYTES
-from dusky_heron.stock.schemas import ImportOut, PartEdit, PartIn, PartOut
+from dusky_heron.stock.schemas import ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["stock"])
@@ -43,19 +43,33 @@ def export(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-@router.post("part-lists/preview", response=ImportOut)
-def preview_import(request: HttpRequest, file: File[UploadedFile]) -> ImportOut:
-    """What a stock list would change; nothing is written."""
-    return actions.preview_import(actor_of(request), file.read(MOST_READ))
+@router.get("parts/{part_id}/movements", response=MovementsOut)
+def see_movements(request: HttpRequest, part_id: UUID) -> MovementsOut:
+    """Why there are as many as there are."""
+    return queries.movements(actor_of(request), part_id)
 
 
-@router.post("part-lists", response=ImportOut)
-def take_import(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
-    """Take a stock list, all of it or nothing."""
-    return actions.take_import(actor_of(request), file.name or "list.csv", file.read(MOST_READ), **key_of(request))
+@router.post("parts/{part_id}/movements", response=MovementsOut)
+def move_part(request: HttpRequest, part_id: UUID, data: MoveIn) -> dict[str, Any]:
+    """Put in, take out, count."""
+    return actions.move_part(actor_of(request), part_id, data, **key_of(request))
 
 
-@router.post("part-lists/{import_id}/undo", response=ImportOut)
-def undo_import(request: HttpRequest, import_id: int) -> dict[str, Any]:
+@router.post("part-lists/preview", response={202: ImportWork})
+def preview_import(request: HttpRequest, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+    """What a stock list would change, an ImportOut once the work is done; nothing is written."""
+    name, content = file.name or "list.csv", file.read(MOST_READ)
+    return Status(202, actions.ask_to_preview(actor_of(request), name, content, **key_of(request)))
+
+
+@router.post("part-lists", response={202: ImportWork})
+def take_import(request: HttpRequest, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+    """Take a stock list, all of it or nothing; an ImportOut once the work is done."""
+    name, content = file.name or "list.csv", file.read(MOST_READ)
+    return Status(202, actions.ask_to_take(actor_of(request), name, content, **key_of(request)))
+
+
+@router.post("part-lists/{import_id}/undo", response={202: ImportWork})
+def undo_import(request: HttpRequest, import_id: int) -> Status[dict[str, Any]]:
     """Undo a whole import."""
-    return actions.undo_import(actor_of(request), import_id, **key_of(request))
+    return Status(202, actions.ask_to_undo(actor_of(request), import_id, **key_of(request)))

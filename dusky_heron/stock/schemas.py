@@ -1,12 +1,14 @@
 """The drawer, from outside."""
 
+from datetime import datetime
 from decimal import Decimal
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
-from dusky_heron.core.model import Origin, PartKind
+from dusky_heron.core.model import LeadForm, Origin, PartKind
+from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.presented import Figure, Schema
 from dusky_heron.record.schemas import Line, Printed, Typed, Version
 
@@ -16,7 +18,8 @@ Millimetres = Annotated[float, Field(gt=0, le=2000)]
 class PartIn(Schema):
     """A part: its marking as printed, its size in mm (length, width, height over the board or base).
 
-    From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs.
+    From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs; of a salvaged part what was
+    measured.
     """
 
     marking: Printed
@@ -24,6 +27,10 @@ class PartIn(Schema):
     origin: Origin = Origin.NEW
     quantity: Annotated[int, Field(ge=0, le=1_000_000)] = 0
     place: Annotated[Line, Field(max_length=60)] = ""
+    lot: Annotated[Line, Field(max_length=60)] = ""
+    date_code: Annotated[Line, Field(max_length=20)] = ""
+    lead_form: Annotated[LeadForm | None, BeforeValidator(lambda typed: typed or None)] = None
+    measured: Line = ""
     length_mm: Millimetres | None = None
     width_mm: Millimetres | None = None
     height_mm: Millimetres | None = None
@@ -52,6 +59,31 @@ class PartOut(PartIn):
     unread: str
 
 
+class MoveIn(Schema):
+    """How many were taken out (fewer than none), put in, or counted, and why in a few words."""
+
+    change: Annotated[int, Field(ge=-1_000_000, le=1_000_000)] = 0
+    counted: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
+    says: Line = ""
+
+
+class MovementOut(Schema):
+    """A change of a part's quantity."""
+
+    change: int
+    why: str
+    says: str
+    at: datetime
+    by_name: str
+
+
+class MovementsOut(Schema):
+    """A part, and every change of its quantity, the newest first."""
+
+    part: PartOut
+    movements: list[MovementOut]
+
+
 class RefusedRow(Schema):
     """A row that cannot be taken: its line, the column, and why."""
 
@@ -74,3 +106,9 @@ class ImportOut(Schema):
     added: list[str] = []
     changed: list[str] = []
     id: int | None
+
+
+class ImportWork(WorkOut):
+    """A stock list in the worker's hands."""
+
+    answer: ImportOut | None

@@ -11,6 +11,8 @@ import structlog
 from django.conf import settings
 from django.http import HttpResponse
 from django.test import TestCase
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dusky_heron.demo.scenario import load
 from dusky_heron.jobs.models import Job, Position
@@ -59,6 +61,12 @@ class ApiTest(TestCase):
     def answer(self, response: HttpResponse, status: int) -> Any:
         self.assertEqual(response.status_code, status, response.content)
         return json.loads(response.content) if response.content else None
+
+    def done(self, asked: Any) -> Any:
+        """Do the long work that was asked for, as the worker would; its row afterwards."""
+        job = ProcrastinateJob.objects.get(args__work_id=asked["id"])
+        app.tasks[job.task_name](**job.args)
+        return self.get(f"work/{asked['id']}")
 
     def actor_of(self, username: str) -> Actor:
         return Member.objects.get(username=username).actor

@@ -4,9 +4,11 @@ from dusky_heron.core.model.evidence import Evidence, Reading
 from dusky_heron.core.model.judgement import Finding, Limit, Measurement, Verdict
 from dusky_heron.core.model.parts import (
     KIND_TITLES,
+    LEAD_FORM_TITLES,
     ORIGIN_TITLES,
     Candidate,
     CircuitLimit,
+    LeadForm,
     Need,
     Origin,
     Part,
@@ -45,6 +47,7 @@ __all__ = [
     "BASIS_TITLES",
     "CONDITION_TITLES",
     "KIND_TITLES",
+    "LEAD_FORM_TITLES",
     "NOT_DECIDING",
     "ORIGIN_TITLES",
     "QUANTITY_TITLES",
@@ -65,6 +68,7 @@ __all__ = [
     "Equipment",
     "Evidence",
     "Finding",
+    "LeadForm",
     "Limit",
     "LoadState",
     "Measurement",

@@ -54,6 +54,27 @@ ORIGIN_TITLES: Mapping[Origin, str] = {
 }
 
 
+class LeadForm(StrEnum):
+    """How a part is connected."""
+
+    RADIAL = "radial"
+    AXIAL = "axial"
+    SNAP_IN = "snap_in"
+    TABS = "tabs"
+    SCREW = "screw"
+    WIRES = "wires"
+
+
+LEAD_FORM_TITLES: Mapping[LeadForm, str] = {
+    LeadForm.RADIAL: "leads on one side",
+    LeadForm.AXIAL: "leads at both ends",
+    LeadForm.SNAP_IN: "snap-in pins",
+    LeadForm.TABS: "push-on tabs",
+    LeadForm.SCREW: "screw terminals",
+    LeadForm.WIRES: "flying wires",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Part:
     """A stock item: what is printed on it, what it is made as, its size in mm and how many are there.

@@ -65,6 +65,6 @@ def _plain(argument: Any) -> Any:
 
 
 def _fingerprint(name: str, args: tuple[Any, ...], kwargs: dict[str, Any]) -> str:
-    plain = [_plain(argument) for argument in (*args, *kwargs.values())]
+    plain = [_plain(argument) for argument in (*args, *kwargs.values()) if not callable(argument)]
     text = canonical({"action": name, "arguments": plain})
     return salted_hmac("dusky_heron.record.once", text, algorithm="sha256").hexdigest()  # keyed: arguments may be passwords

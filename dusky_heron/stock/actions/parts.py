@@ -11,7 +11,8 @@ from dusky_heron.core.selection.sieve import traits_of
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.stock.models import Part
+from dusky_heron.stock.actions.movements import explain
+from dusky_heron.stock.models import Part, Why
 from dusky_heron.stock.queries import show_part
 from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
 
@@ -22,6 +23,7 @@ RIPPLE = Range("Ripple current", 0.0, 1e4, "A", open_low=True)
 def add_part(actor: Actor, data: PartIn) -> PartOut:
     """Add a part to the drawer by what is printed on it."""
     part = Part.objects.create(workshop_id=actor.workshop_id, **part_fields(data))
+    explain(actor, [(part, part.quantity, Why.ADDED)])
     append(actor, actor.workshop_id, "part added", data.model_dump(mode="json"))
     return show_part(part)
 
@@ -32,7 +34,9 @@ def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
     part = Part.objects.select_for_update().filter(id=part_id, workshop_id=actor.workshop_id).first()
     if part is None:
         raise NotFound
+    was = part.quantity
     save_edited(part, data.version, part_fields(data), show_part)
+    explain(actor, [(part, part.quantity - was, Why.COUNTED)])
     append(actor, actor.workshop_id, "part changed", data.model_dump(mode="json", exclude={"version"}))
     return show_part(part)
 
@@ -42,4 +46,5 @@ def part_fields(data: PartIn) -> dict[str, Any]:
     traits = asdict(traits_of(read_marking(data.marking)))
     given = data.model_dump(exclude={"version", "ripple", "dvdt"})
     ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
+    given["lead_form"] = given["lead_form"] or ""
     return {**given, **traits, "ripple_a": ripple, "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None}

@@ -1,0 +1,25 @@
+"""Long work over HTTP."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from dusky_heron.longwork import actions, queries
+from dusky_heron.longwork.schemas import WorkOut
+from dusky_heron.workshops.requests import actor_of, key_of
+
+router = Router(tags=["long work"])
+
+
+@router.get("work/{work_id}", response=WorkOut)
+def see(request: HttpRequest, work_id: UUID) -> WorkOut:
+    """How far it is, and what came of it."""
+    return queries.work(actor_of(request), work_id)
+
+
+@router.post("work/{work_id}/stop", response=WorkOut)
+def stop(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
+    """Stop it; nothing of it stays."""
+    return actions.stop_work(actor_of(request), work_id, **key_of(request))

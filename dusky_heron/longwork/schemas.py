@@ -1,0 +1,21 @@
+"""Long work, from outside."""
+
+from typing import Any
+from uuid import UUID
+
+from dusky_heron.longwork.models import State
+from dusky_heron.presented import Schema
+
+
+class WorkOut(Schema):
+    """Where a piece of long work stands; `answer` once it is done, a sentence at `field` when it was refused."""
+
+    id: UUID
+    kind: str
+    name: str
+    state: State
+    done: int
+    total: int
+    field: str
+    sentence: str
+    answer: Any
