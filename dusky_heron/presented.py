@@ -2,6 +2,7 @@
 
 from typing import Any, Self
 
+import segno
 from pydantic import BaseModel, ConfigDict
 
 from dusky_heron.core.markings.model import Marking
@@ -108,3 +109,21 @@ def show_marking(marking: Marking) -> MarkingOut:
 def _say(marking: Marking) -> str:
     values = " + ".join(show(section.capacitance_f, "F") for section in marking.sections)
     return ", ".join(part for part in (values, ratings(marking)) if part)
+
+
+class LabelOut(Schema):
+    """A small label: a title, lines under it, and a code of `modules` squares a side whose dark ones are an SVG path."""
+
+    title: str
+    lines: list[str]
+    url: str
+    modules: int
+    dark: str
+
+    @classmethod
+    def of(cls, url: str, title: str, lines: list[str]) -> "LabelOut":
+        """A label whose code opens an address."""
+        code = segno.make_qr(url, error="m")
+        squares = ((x, y) for y, row in enumerate(code.matrix) for x, bit in enumerate(row) if bit)
+        dark = "".join(f"M{x} {y}h1v1h-1z" for x, y in squares)
+        return cls(title=title, lines=[line for line in lines if line], url=url, modules=len(code.matrix), dark=dark)

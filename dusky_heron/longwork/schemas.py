@@ -16,6 +16,7 @@ class WorkOut(Schema):
     state: State
     done: int
     total: int
+    stop_asked: bool
     field: str
     sentence: str
     answer: Any

@@ -16,7 +16,7 @@ from dusky_heron.core.selection.question import may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import loosened, sieve_of
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.presented import Figure
+from dusky_heron.presented import Figure, LabelOut
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.models import Choice, Override
 from dusky_heron.replacement.schemas import (
@@ -84,6 +84,13 @@ def why(actor: Actor, position_id: UUID, part_id: UUID) -> WhyOut:
         reasons=[*taken.adaptations, *taken.conditions, *taken.reasons] if taken else [],
         refusals=[_refusal(reason) for row in selection.rejected for reason in row.reasons],
     )
+
+
+def bag_tag(actor: Actor, position_id: UUID, origin: str) -> LabelOut:
+    """The tag of the bag a removed part goes into; its code opens the position. One statement."""
+    shown, _, job = core_position(actor, position_id)
+    lines = [f"removed: {shown.marking}", job.title, " ".join(filter(None, (job.maker, job.model, job.serial))), job.customer]
+    return LabelOut.of(f"{origin}/jobs/{job.id}/replace?position={position_id}", f"Job {job.number}, {shown.name}", lines)
 
 
 def question(data: QuestionIn) -> QuestionOut:

@@ -6,6 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Query, Router
 
+from dusky_heron.presented import LabelOut
 from dusky_heron.replacement import actions, queries
 from dusky_heron.replacement.schemas import CandidatesOut, ChoiceIn, CombinationOut, OverrideIn, QuestionIn, QuestionOut, WhyOut
 from dusky_heron.workshops.requests import actor_of, key_of
@@ -29,6 +30,12 @@ def together(request: HttpRequest, position_id: UUID) -> list[CombinationOut]:
 def why(request: HttpRequest, position_id: UUID, part_id: UUID) -> WhyOut:
     """Why this part, or why not."""
     return queries.why(actor_of(request), position_id, part_id)
+
+
+@router.get("positions/{position_id}/label", response=LabelOut)
+def bag_tag(request: HttpRequest, position_id: UUID) -> LabelOut:
+    """A tag for the bag of the removed part."""
+    return queries.bag_tag(actor_of(request), position_id, request.build_absolute_uri("/").rstrip("/"))
 
 
 @router.get("may-replace", response=QuestionOut)

@@ -98,7 +98,7 @@ def _rows(table: list[list[str]], names: list[str]) -> Iterator[tuple[int, dict[
 
 def _plain(cell: str) -> str:
     """A cell without stray blanks, and without the mark that keeps a spreadsheet from running it."""
-    plain = re.sub(r"[\s\u00a0]+", " ", cell).strip()
+    plain = " ".join(cell.split())
     return plain[1:] if plain.startswith("'") and plain[1:2] in FORMULA else plain
 
 

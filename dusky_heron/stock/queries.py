@@ -4,9 +4,10 @@ import math
 import re
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import lru_cache, reduce
 from operator import and_, or_
+from typing import Any
 from uuid import UUID
 
 from django.db.models import Case, Count, F, FloatField, Q, QuerySet, Value, When
@@ -19,8 +20,8 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.selection.safety_class import CLASSES
-from dusky_heron.core.selection.sieve import Sieve
-from dusky_heron.presented import Figure, ratings
+from dusky_heron.core.selection.sieve import Sieve, traits_of
+from dusky_heron.presented import Figure, LabelOut, ratings
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.csvfile import write_sheet
@@ -37,9 +38,16 @@ NEVER = Q(pk__in=())
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)
-def _read(text: str) -> Marking:
+def read_kept(text: str) -> Marking:
     """A marking; a drawer holds the same few thousand again and again."""
     return read_marking(text)
+
+
+@lru_cache(maxsize=KEPT_MARKINGS)
+def traits_kept(text: str) -> dict[str, Any]:
+    """The traits of a marking by column, kept likewise."""
+    traits = traits_of(read_kept(text))
+    return {column.name: getattr(traits, column.name) for column in fields(traits)}
 
 
 def parts(actor: Actor, words: str = "") -> list[PartOut]:
@@ -61,6 +69,14 @@ def _answers(word: str) -> Q:
     except InputError:
         return found
     return found | Q(capacitance_f__gte=farads * (1 - SAME_VALUE), capacitance_f__lte=farads * (1 + SAME_VALUE))
+
+
+def label(actor: Actor, part_id: UUID, origin: str) -> LabelOut:
+    """The label of a drawer; its code opens the part. One statement."""
+    part, _ = one_part(actor, part_id)
+    values = " + ".join(figure.said for figure in part.capacitance)
+    lot = ", ".join(filter(None, (f"lot {part.lot}" if part.lot else "", part.date_code)))
+    return LabelOut.of(f"{origin}/drawer?part={part.id}", f"{part.place} {values}".strip(), [part.marking, part.kind_title, lot])
 
 
 def movements(actor: Actor, part_id: UUID) -> MovementsOut:
@@ -104,7 +120,7 @@ def drawer(actor: Actor, sieve: Sieve) -> Drawer:
         for parts, rule in ((kind, by_rule), (every.filter(kind__in=unlike), Value(misses[0][0])))
     )
     counted = Counter({row["rule"]: row["parts"] for row in next(counts).union(next(counts), all=True) if row["rule"]})
-    parts = [core_part(part, _read(part.marking)) for part in found]
+    parts = [core_part(part, read_kept(part.marking)) for part in found]
     counted.subtract(rule for part in parts[len(left) :] if (rule := sieve.refuses(part)))
     return Drawer(parts, {rule: number for rule, number in counted.items() if number > 0}, _by_id(found))
 
@@ -123,7 +139,7 @@ def loose(actor: Actor, sieve: Sieve) -> Drawer:
     off = Abs(Ln(F("capacitance_f")) - Value(math.log(sieve.marked_f)), output_field=FloatField())
     every = Part.objects.filter(workshop_id=actor.workshop_id, kind__in=sieve.kinds, quantity__gt=0)
     rows = list(_through(every, sieve, _misses(sieve)).order_by(off, "id")[:MOST_LOOSE])
-    return Drawer([core_part(row, _read(row.marking)) for row in rows], {}, _by_id(rows))
+    return Drawer([core_part(row, read_kept(row.marking)) for row in rows], {}, _by_id(rows))
 
 
 def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
@@ -131,7 +147,7 @@ def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
     part = Part.objects.filter(workshop_id=actor.workshop_id, id=part_id).first()
     if part is None:
         raise NotFound
-    marking = _read(part.marking)
+    marking = read_kept(part.marking)
     return show_part(part, marking), core_part(part, marking)
 
 
@@ -200,13 +216,13 @@ def core_part(part: Part, marking: Marking) -> core.Part:
 def as_csv(actor: Actor) -> str:
     """The drawer as CSV, with a mark at its beginning that spreadsheets ask for. One statement."""
     columns = ("id", *PartIn.model_fields)
-    shown = (show_part(part, _read(part.marking)) for part in _parts(actor))
+    shown = (show_part(part, read_kept(part.marking)) for part in _parts(actor))
     return "\ufeff" + write_sheet(columns, (tuple(getattr(part, column) for column in columns) for part in shown))
 
 
 def show_part(part: Part, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
-    marking = marking or _read(part.marking)
+    marking = marking or read_kept(part.marking)
     given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}
     given["lead_form"] = given["lead_form"] or None
     return PartOut(

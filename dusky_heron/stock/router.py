@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
+from dusky_heron.presented import LabelOut
 from dusky_heron.record.schemas import Line
 from dusky_heron.stock import actions, queries
 from dusky_heron.stock.csvfile import MOST_BYTES
@@ -53,6 +54,12 @@ def see_movements(request: HttpRequest, part_id: UUID) -> MovementsOut:
 def move_part(request: HttpRequest, part_id: UUID, data: MoveIn) -> dict[str, Any]:
     """Put in, take out, count."""
     return actions.move_part(actor_of(request), part_id, data, **key_of(request))
+
+
+@router.get("parts/{part_id}/label", response=LabelOut)
+def see_label(request: HttpRequest, part_id: UUID) -> LabelOut:
+    """A label for its drawer."""
+    return queries.label(actor_of(request), part_id, request.build_absolute_uri("/").rstrip("/"))
 
 
 @router.post("part-lists/preview", response={202: ImportWork})

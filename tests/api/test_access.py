@@ -3,6 +3,7 @@
 import re
 import uuid
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, override_settings
 
 from dusky_heron.demo.picture import under_the_chassis
@@ -10,6 +11,7 @@ from tests.api.base import JSON, OPENAPI, PASSWORD, ApiTest
 
 OPERATIONS = [(path, method) for path, methods in OPENAPI["paths"].items() for method in methods]
 OPEN_TO_ALL = ("/api/session", "post")
+A_LIST = "marking\n1 µF K X2 310 V~\n".encode()
 
 
 class SignedOut(ApiTest):
@@ -42,6 +44,7 @@ class Strangers(ApiTest):
             | {"resistance": "1k", "power": "1 W", "working_voltage": "9 V", "pulse_energy": ""},
             "part_id": self.get("parts")[0],
             "member_id": self.get("members")[0] | {"new": "long-enough-words"},
+            "work_id": self.answer(self.client.post("/api/part-lists/preview", {"file": SimpleUploadedFile("a.csv", A_LIST)}), 202),
             "photo_id": self.get(f"jobs/{self.job(7).id}/found")["photos"][0],
         }
         found = self.get(f"jobs/{self.job(7).id}/found")
@@ -61,6 +64,7 @@ class Strangers(ApiTest):
             "board": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
             "batch": {"choice": "set"},
             "found": {"text": "grey a -> C1"},
+            "movements": {"change": 1},
             "override": {"rule_id": "fit.pitch", "reason": "because"},
             "points": {"x": 0.5, "y": 0.5, "label": "here"},
         }

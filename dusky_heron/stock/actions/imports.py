@@ -12,7 +12,6 @@ from django.db.models import ProtectedError, Q
 from pydantic import ValidationError
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Origin
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection.question import likely_kind
@@ -24,6 +23,7 @@ from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.actions.parts import part_fields
 from dusky_heron.stock.csvfile import Sheet, given, read_sheet
 from dusky_heron.stock.models import Part, PartImport, Why
+from dusky_heron.stock.queries import read_kept
 from dusky_heron.stock.schemas import ImportOut, PartIn, RefusedRow
 
 MOST_SHOWN, CHUNK = 50, 500
@@ -35,10 +35,10 @@ KEPT = (*(field for field in PartIn.model_fields if field not in ("ripple", "dvd
 
 def preview_import(actor: Actor, content: bytes, tell: Tell = nobody) -> ImportOut:
     """What a file would change, row by row; nothing is written. One statement for each five hundred rows."""
-    counted = _Counted()
-    for chunk in _chunks(actor, read_sheet(content), tell):
+    sheet, counted = read_sheet(content), _Counted()
+    for chunk in _chunks(actor, sheet, tell):
         counted.add(chunk)
-    return counted.shown(read_sheet(content))
+    return counted.shown(sheet)
 
 
 @action(Permission.DECIDE)
@@ -201,7 +201,7 @@ def _read_row(
         if part is None:
             raise InputError("id", "No part of this drawer has that id.")
     elif "kind" not in typed:
-        typed["kind"] = likely_kind(read_marking(typed.get("marking", ""))).value
+        typed["kind"] = likely_kind(read_kept(typed.get("marking", ""))).value
     name = _name({"origin": Origin.NEW.value, "place": "", **typed})
     if part is None and name in seen:
         raise InputError("marking", f"The same part as in line {seen[name]}.")

@@ -1,19 +1,16 @@
 """Adding and changing parts."""
 
-from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
 from dusky_heron.core.errors import Range
-from dusky_heron.core.markings import read_marking
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.selection.sieve import traits_of
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.models import Part, Why
-from dusky_heron.stock.queries import show_part
+from dusky_heron.stock.queries import show_part, traits_kept
 from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
 
 RIPPLE = Range("Ripple current", 0.0, 1e4, "A", open_low=True)
@@ -43,7 +40,7 @@ def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
 
 def part_fields(data: PartIn) -> dict[str, Any]:
     """The columns of a part as typed, with those its marking fills."""
-    traits = asdict(traits_of(read_marking(data.marking)))
+    traits = traits_kept(data.marking)
     given = data.model_dump(exclude={"version", "ripple", "dvdt"})
     ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
     given["lead_form"] = given["lead_form"] or ""

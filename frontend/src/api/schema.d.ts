@@ -164,6 +164,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See
+         * @description How far it is, and what came of it.
+         */
+        get: operations["dusky_heron_longwork_router_see"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/{work_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop it; nothing of it stays.
+         */
+        post: operations["dusky_heron_longwork_router_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meters": {
         parameters: {
             query?: never;
@@ -316,6 +356,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/{part_id}/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Movements
+         * @description Why there are as many as there are.
+         */
+        get: operations["dusky_heron_stock_router_see_movements"];
+        put?: never;
+        /**
+         * Move Part
+         * @description Put in, take out, count.
+         */
+        post: operations["dusky_heron_stock_router_move_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Label
+         * @description A label for its drawer.
+         */
+        get: operations["dusky_heron_stock_router_see_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/part-lists/preview": {
         parameters: {
             query?: never;
@@ -327,7 +411,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Import
-         * @description What a stock list would change; nothing is written.
+         * @description What a stock list would change, an ImportOut once the work is done; nothing is written.
          */
         post: operations["dusky_heron_stock_router_preview_import"];
         delete?: never;
@@ -347,7 +431,7 @@ export interface paths {
         put?: never;
         /**
          * Take Import
-         * @description Take a stock list, all of it or nothing.
+         * @description Take a stock list, all of it or nothing; an ImportOut once the work is done.
          */
         post: operations["dusky_heron_stock_router_take_import"];
         delete?: never;
@@ -1332,6 +1416,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bag Tag
+         * @description A tag for the bag of the removed part.
+         */
+        get: operations["dusky_heron_replacement_router_bag_tag"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/may-replace": {
         parameters: {
             query?: never;
@@ -1641,6 +1745,40 @@ export interface components {
             reason: string;
         };
         /**
+         * State
+         * @description Where long work stands.
+         * @enum {string}
+         */
+        State: "waiting" | "running" | "done" | "refused" | "stopped";
+        /**
+         * WorkOut
+         * @description Where a piece of long work stands; `answer` once it is done, a sentence at `field` when it was refused.
+         */
+        WorkOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["State"];
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+            /** Answer */
+            answer: unknown;
+        };
+        /**
          * MeterOut
          * @description A meter.
          */
@@ -1883,6 +2021,12 @@ export interface components {
             version: number;
         };
         /**
+         * LeadForm
+         * @description How a part is connected.
+         * @enum {string}
+         */
+        LeadForm: "radial" | "axial" | "snap_in" | "tabs" | "screw" | "wires";
+        /**
          * Origin
          * @description Where a part comes from.
          * @enum {string}
@@ -1914,6 +2058,22 @@ export interface components {
              * @default
              */
             place: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Measured
+             * @default
+             */
+            measured: string;
             /** Length Mm */
             length_mm?: number | null;
             /** Width Mm */
@@ -1958,7 +2118,8 @@ export interface components {
          * PartIn
          * @description A part: its marking as printed, its size in mm (length, width, height over the board or base).
          *
-         *     From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs.
+         *     From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs; of a salvaged part what was
+         *     measured.
          */
         PartIn: {
             /** Marking */
@@ -1976,6 +2137,22 @@ export interface components {
              * @default
              */
             place: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Measured
+             * @default
+             */
+            measured: string;
             /** Length Mm */
             length_mm?: number | null;
             /** Width Mm */
@@ -2019,6 +2196,22 @@ export interface components {
              * @default
              */
             place: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Measured
+             * @default
+             */
+            measured: string;
             /** Length Mm */
             length_mm?: number | null;
             /** Width Mm */
@@ -2043,6 +2236,68 @@ export interface components {
             price?: number | string | null;
             /** Version */
             version: number;
+        };
+        /**
+         * MovementOut
+         * @description A change of a part's quantity.
+         */
+        MovementOut: {
+            /** Change */
+            change: number;
+            /** Why */
+            why: string;
+            /** Says */
+            says: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * MovementsOut
+         * @description A part, and every change of its quantity, the newest first.
+         */
+        MovementsOut: {
+            part: components["schemas"]["PartOut"];
+            /** Movements */
+            movements: components["schemas"]["MovementOut"][];
+        };
+        /**
+         * MoveIn
+         * @description How many were taken out (fewer than none), put in, or counted, and why in a few words.
+         */
+        MoveIn: {
+            /**
+             * Change
+             * @default 0
+             */
+            change: number;
+            /** Counted */
+            counted?: number | null;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
+         * LabelOut
+         * @description A small label: a title, lines under it, and a code of `modules` squares a side whose dark ones are an SVG path.
+         */
+        LabelOut: {
+            /** Title */
+            title: string;
+            /** Lines */
+            lines: string[];
+            /** Url */
+            url: string;
+            /** Modules */
+            modules: number;
+            /** Dark */
+            dark: string;
         };
         /**
          * ImportOut
@@ -2096,6 +2351,33 @@ export interface components {
             changed: string[];
             /** Id */
             id: number | null;
+        };
+        /**
+         * ImportWork
+         * @description A stock list in the worker's hands.
+         */
+        ImportWork: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["State"];
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+            answer: components["schemas"]["ImportOut"] | null;
         };
         /**
          * RefusedRow
@@ -2173,6 +2455,8 @@ export interface components {
             kinds: components["schemas"]["ChoiceOption"][];
             /** Origins */
             origins: components["schemas"]["ChoiceOption"][];
+            /** Lead Forms */
+            lead_forms: components["schemas"]["ChoiceOption"][];
             /** Constructions */
             constructions: components["schemas"]["ChoiceOption"][];
             /** Bases */
@@ -5511,6 +5795,68 @@ export interface operations {
             };
         };
     };
+    dusky_heron_longwork_router_see: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_longwork_router_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_instruments_router_list_meters: {
         parameters: {
             query?: never;
@@ -5831,6 +6177,103 @@ export interface operations {
             };
         };
     };
+    dusky_heron_stock_router_see_movements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementsOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_stock_router_move_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementsOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_stock_router_see_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_stock_router_preview_import: {
         parameters: {
             query?: never;
@@ -5850,13 +6293,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportOut"];
+                    "application/json": components["schemas"]["ImportWork"];
                 };
             };
             /** @description What is wrong */
@@ -5889,13 +6332,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportOut"];
+                    "application/json": components["schemas"]["ImportWork"];
                 };
             };
             /** @description What is wrong */
@@ -5920,13 +6363,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportOut"];
+                    "application/json": components["schemas"]["ImportWork"];
                 };
             };
             /** @description What is wrong */
@@ -7674,6 +8117,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_bag_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelOut"];
                 };
             };
             /** @description What is wrong */

@@ -28,7 +28,14 @@ useShortcuts({
   '?': () => (keysShown.value = true),
 })
 const here = computed(
-  () => ({ job: 'bench', policy: 'workshop', dropper: 'bench', supply: 'bench' })[String(route.name)] ?? route.name,
+  () =>
+    ({
+      job: 'bench',
+      policy: 'workshop',
+      dropper: 'bench',
+      supply: 'bench',
+      label: route.params.kind === 'part' ? 'drawer' : 'bench',
+    })[String(route.name)] ?? route.name,
 )
 </script>
 
@@ -37,7 +44,9 @@ const here = computed(
   <template v-else-if="me">
     <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
     <div :inert="expired">
-      <header class="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6">
+      <header
+        class="print:hidden flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6"
+      >
         <RouterLink to="/" class="flex items-center gap-2 font-bold">
           <BrandMark /><span class="max-sm:sr-only">Dusky Heron</span>
         </RouterLink>

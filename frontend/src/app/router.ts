@@ -52,6 +52,13 @@ export const router = createRouter({
       meta: { title: 'May it replace' },
     },
     {
+      path: '/label/:kind(part|position)/:id',
+      name: 'label',
+      props: true,
+      component: () => import('@/features/labels/LabelView.vue'),
+      meta: { title: 'Label' },
+    },
+    {
       path: '/policy',
       name: 'policy',
       component: () => import('@/features/workshop/PolicyView.vue'),

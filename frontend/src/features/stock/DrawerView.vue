@@ -11,19 +11,25 @@ import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import type { Draft, FieldSpec } from '@/ui/fields'
 import ImportDialog from './ImportDialog.vue'
-import { useParts, useSavePart } from './queries'
+import MovesDialog from './MovesDialog.vue'
+import { partById, useParts, useSavePart } from './queries'
 
 /** The drawer: every part by value, found by any words. */
 const route = useRoute()
 const words = ref(typeof route.query.words === 'string' ? route.query.words : '')
 const { data: parts, error } = useParts(words)
 const { data: offered } = useWords()
+const leads = computed(() => [{ id: '', title: 'not noted' }, ...(offered.value?.lead_forms ?? [])])
 const FIELDS = computed<FieldSpec[]>(() => [
   { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
   { name: 'kind', label: 'Made as', kind: 'select', options: offered.value?.kinds },
   { name: 'origin', label: 'Comes from', kind: 'select', options: offered.value?.origins },
   { name: 'quantity', label: 'How many', kind: 'number' },
   { name: 'place', label: 'Drawer' },
+  { name: 'lot', label: 'Lot', mono: true },
+  { name: 'date_code', label: 'Date code', mono: true },
+  { name: 'lead_form', label: 'Connected by', kind: 'select', options: leads.value },
+  { name: 'measured', label: 'Measured, of a salvaged part' },
   { name: 'length_mm', label: 'Length or Ø, mm', kind: 'number' },
   { name: 'width_mm', label: 'Width or Ø, mm', kind: 'number' },
   { name: 'height_mm', label: 'Height, mm', kind: 'number' },
@@ -36,6 +42,11 @@ const FIELDS = computed<FieldSpec[]>(() => [
 const writer = useSavePart(FIELDS.value)
 const open = ref<Draft | null>(null)
 const importing = ref(false)
+const moving = ref<Schemas['PartOut']>()
+const MOST = 300
+/** A drawer's label opens its part. */
+const scanned = String(route.query.part ?? '')
+if (scanned) void partById(scanned).then((found) => (moving.value = found))
 const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 1 })
 useShortcuts({ n: add })
 const size = (part: Schemas['PartOut']) =>
@@ -46,16 +57,24 @@ const size = (part: Schemas['PartOut']) =>
   <main class="p-5 pb-10">
     <div class="flex flex-wrap items-end justify-between gap-4">
       <h1 class="text-title font-semibold">Drawer</h1>
-      <TextField v-model="words" class="w-full sm:w-80" label="Find by any words, such as x2 310 b2" />
+      <TextField
+        v-model="words"
+        class="w-full sm:w-80"
+        label="Find by any words, value, class or pitch: x2 680n 22.5"
+      />
     </div>
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
     <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
-      <li v-for="part in parts" :key="part.id" class="border-b border-slate2">
+      <li
+        v-for="part in parts"
+        :key="part.id"
+        class="grid grid-cols-[minmax(0,1fr)_5rem] border-b border-slate2 lg:grid-cols-[minmax(0,1fr)_7rem]"
+      >
         <button
-          class="grid w-full grid-cols-[minmax(0,1fr)_auto] gap-x-4 py-3 text-left hover:bg-sheet lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)_6rem]"
+          class="grid gap-x-4 py-3 text-left hover:bg-sheet lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)]"
           @click="open = { ...part }"
         >
-          <span class="text-lead max-lg:col-span-2"><FigureSum :figures="part.capacitance" size="line" /></span>
+          <span class="text-lead"><FigureSum :figures="part.capacitance" size="line" /></span>
           <span>
             {{ part.ratings || 'no rating printed' }}
             <span class="block text-small text-slate5">{{ part.marking }}</span>
@@ -66,10 +85,15 @@ const size = (part: Schemas['PartOut']) =>
           <span class="text-slate5 max-lg:hidden"
             >{{ size(part) }}<template v-if="part.pitch_mm">, pitch {{ part.pitch_mm }}</template></span
           >
-          <span class="text-right">
-            <span class="font-mono">{{ part.quantity }}</span> in {{ part.place || '–' }}
-            <span class="block text-small text-slate5">{{ part.price ?? '' }}</span>
-          </span>
+        </button>
+        <button
+          class="min-h-11 px-1 text-right hover:bg-sheet"
+          :aria-label="`${part.marking}: in, out, counted`"
+          @click="moving = part"
+        >
+          <span class="font-mono text-lead underline underline-offset-4">{{ part.quantity }}</span> in
+          {{ part.place || '–' }}
+          <span class="block text-small text-slate5">{{ part.price ?? '' }}</span>
         </button>
       </li>
     </ul>
@@ -77,6 +101,9 @@ const size = (part: Schemas['PartOut']) =>
       {{
         words ? 'No part holds all of these words.' : 'The drawer is empty: add a part by typing what is printed on it.'
       }}
+    </p>
+    <p v-if="parts?.length === MOST" class="mt-2 text-small text-slate5">
+      The first {{ MOST }}: add a word to see others.
     </p>
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
@@ -89,5 +116,6 @@ const size = (part: Schemas['PartOut']) =>
     <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
       <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
     </EditDialog>
+    <MovesDialog v-if="moving" :part="moving" @close="moving = undefined" />
   </main>
 </template>

@@ -1,39 +1,49 @@
 <script setup lang="ts">
-import { ref, shallowRef } from 'vue'
-import { ProblemError, type Schemas } from '@/api/client'
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, shallowRef, watch } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useWork } from '@/api/work'
 import ActionButton from '@/ui/ActionButton.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
-import { previewList, useTakeList, useUndoList } from './queries'
+import WorkBar from '@/ui/WorkBar.vue'
+import { usePreviewList, useTakeList, useUndoList } from './queries'
 
 /** A stock list from a spreadsheet: seen first, then taken whole, and undone whole. */
 const emit = defineEmits<{ close: [] }>()
+type Seen = Schemas['ImportOut']
 const file = shallowRef<File>()
-const seen = shallowRef<Schemas['ImportOut']>()
-const wrong = ref('')
-const undone = ref(false)
+const { write: preview, at: unreadable } = usePreviewList()
 const { write: take, pending, at, general } = useTakeList()
 const { write: undo, general: notUndone } = useUndoList()
-const taken = shallowRef<Schemas['ImportOut']>()
+const looking = useWork<Seen>()
+const taking = useWork<Seen>()
+const undoing = useWork<Seen>()
+const seen = computed(() => looking.answer.value)
+const taken = computed(() => taking.answer.value)
+const busy = computed(() => [looking, taking, undoing].find((one) => one.running.value))
+const refused = computed(
+  () =>
+    unreadable('file') ||
+    at('file') ||
+    general.value ||
+    notUndone.value ||
+    [looking, taking, undoing].map((one) => one.sentence.value).join(''),
+)
 
 async function look(event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0]
-  seen.value = taken.value = undefined
-  wrong.value = ''
-  if (!file.value) return
-  try {
-    seen.value = await previewList(file.value)
-  } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    wrong.value = error.at('file') ?? error.message
-  }
+  for (const one of [looking, taking, undoing]) one.watch(undefined)
+  if (file.value) looking.watch(await preview(file.value))
 }
 async function takeIt() {
-  if (file.value) taken.value = await take(file.value)
+  if (file.value) taking.watch(await take(file.value))
 }
 async function undoIt() {
-  if (taken.value?.id && (await undo(taken.value.id))) undone.value = true
+  if (taken.value?.id) undoing.watch(await undo(taken.value.id))
 }
+const drawer = useQueryClient()
+watch([taken, undoing.answer], () => void drawer.invalidateQueries({ queryKey: ['parts'] }))
 const COUNTS = [
   { name: 'adds', says: 'new' },
   { name: 'changes', says: 'changed' },
@@ -52,7 +62,13 @@ const COUNTS = [
       <span class="block text-small font-semibold text-slate7">The file</span>
       <input type="file" accept=".csv,text/csv,text/plain" class="mt-1 min-h-11 w-full py-2" @change="look" />
     </label>
-    <ProblemNote class="mt-2" :sentence="wrong || at('file') || general || notUndone" />
+    <ProblemNote class="mt-2" :sentence="refused" />
+    <WorkBar
+      v-if="busy"
+      :work="busy.work.value"
+      :what="busy === looking ? 'Reading the list' : busy === taking ? 'Taking the list' : 'Undoing it'"
+      @stop="busy.stop()"
+    />
     <template v-if="seen">
       <dl class="mt-4 grid grid-cols-4 gap-x-4" aria-label="What it would do">
         <div v-for="count in COUNTS" :key="count.name">
@@ -96,11 +112,17 @@ const COUNTS = [
         <li v-for="line in seen.added.slice(0, 8)" :key="line" class="border-t border-slate2 py-1">new: {{ line }}</li>
       </ul>
       <p v-if="taken" class="mt-4 border-l-[3px] border-tide bg-tide-w px-3 py-2" role="status">
-        {{ undone ? 'Undone: the drawer is as it was.' : 'Taken, all of it.' }}
-        <button v-if="!undone" class="ml-3 min-h-11 underline" @click="undoIt">Undo the whole list</button>
+        {{ undoing.answer.value ? 'Undone: the drawer is as it was.' : 'Taken, all of it.' }}
+        <button v-if="!undoing.answer.value && !undoing.running.value" class="ml-3 min-h-11 underline" @click="undoIt">
+          Undo the whole list
+        </button>
       </p>
       <div v-else class="mt-4">
-        <ActionButton primary :disabled="pending || seen.refused > 0 || seen.adds + seen.changes === 0" @click="takeIt">
+        <ActionButton
+          primary
+          :disabled="pending || taking.running.value || seen.refused > 0 || seen.adds + seen.changes === 0"
+          @click="takeIt"
+        >
           {{ seen.refused ? 'Mend the refused rows first' : 'Take it, all of it' }}
         </ActionButton>
       </div>

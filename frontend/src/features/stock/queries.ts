@@ -29,8 +29,13 @@ const asForm = (file: File) => {
 }
 
 /** What a stock list would change; nothing is written. */
-export const previewList = (file: File) =>
-  ask(client.POST('/api/part-lists/preview', { body: { file: '' }, bodySerializer: () => asForm(file) }))
+export function usePreviewList() {
+  return useWrite(
+    (file: File, headers) =>
+      ask(client.POST('/api/part-lists/preview', { body: { file: '' }, bodySerializer: () => asForm(file), headers })),
+    ['file'],
+  )
+}
 
 export function useTakeList() {
   return useWrite(
@@ -43,5 +48,27 @@ export function useTakeList() {
 export function useUndoList() {
   return useWrite((import_id: number, headers) =>
     ask(client.POST('/api/part-lists/{import_id}/undo', { params: { path: { import_id } }, headers })),
+  )
+}
+
+const movements = (id: string) =>
+  ask(client.GET('/api/parts/{part_id}/movements', { params: { path: { part_id: id } } }))
+
+/** A part by its id, undefined when it is not of this drawer. */
+export const partById = (id: string) =>
+  movements(id).then(
+    (found) => found.part,
+    () => undefined,
+  )
+
+export function useMovements(id: string) {
+  return useQuery({ queryKey: ['movements', id], queryFn: () => movements(id) })
+}
+
+export function useMove(part_id: string) {
+  return useWrite(
+    (body: Schemas['MoveIn'], headers) =>
+      ask(client.POST('/api/parts/{part_id}/movements', { params: { path: { part_id } }, body, headers })),
+    ['change', 'counted', 'says'],
   )
 }
