@@ -9,6 +9,7 @@ from ninja.security import SessionAuth
 from dusky_heron.api import bench, problems
 from dusky_heron.asfound.router import router as asfound
 from dusky_heron.assessment.router import router as assessment
+from dusky_heron.buying.router import router as buying
 from dusky_heron.circuits.router import router as circuits
 from dusky_heron.discharge.router import router as discharge
 from dusky_heron.instruments.router import router as instruments
@@ -37,6 +38,19 @@ api = Api(
     docs_url=None,
     openapi_url=None,
 )
-for router in (workshops, longwork, instruments, stock, jobs, asfound, discharge, circuits, assessment, replacement, bench.router):
+for router in (
+    workshops,
+    longwork,
+    instruments,
+    stock,
+    jobs,
+    asfound,
+    discharge,
+    circuits,
+    assessment,
+    replacement,
+    buying,
+    bench.router,
+):
     api.add_router("", router)
 problems.install(api)

@@ -7,6 +7,7 @@ from ninja import Router
 
 from dusky_heron.assessment.queries import standings
 from dusky_heron.assessment.schemas import StandingOut
+from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import charge_line, gravest
@@ -67,23 +68,24 @@ def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
     everywhere = [position for positions in by_job.values() for position in positions]
     ids = [position.id for position in everywhere]
     charges = {item.position_id: item for item in charge_line(everywhere)}
-    standing, chosen = standings(actor, ids), choices(ids)
+    standing, chosen, waits = standings(actor, ids), choices(ids), waiting_for(ids)
     return [
         _sheet(
             job,
             [SheetPosition(**dict(p), standing=standing[p.id], choice=chosen.get(p.id)) for p in by_job[job.id]],
             [charges[p.id] for p in by_job[job.id]],
+            waits,
         )
         for job in found
     ]
 
 
-def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem]) -> JobSheet:
-    stage, waits_for = _where_it_stands(positions, line)
+def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str]) -> JobSheet:
+    stage, waits_for = _where_it_stands(positions, line, waits)
     return JobSheet(job=job, stage=stage, waits_for=waits_for, charge_line=line, gravest=gravest(line), positions=positions)
 
 
-def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> tuple[str, str]:
+def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str]) -> tuple[str, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
     if not positions:
         return "Intake", "name the first position"
@@ -93,6 +95,8 @@ def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem]) -> 
             return "Discharge", f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
             return "Assess", f"{position.name}: measure it"
+        if word in TO_REPLACE and position.id in waits:
+            return "Replace", f"{position.name} waits for {waits[position.id]}"
         if word in TO_REPLACE and position.choice is None:
             return "Replace", f"{position.name}: choose from the drawer"
     fitted = [p.choice for p in positions if p.choice]

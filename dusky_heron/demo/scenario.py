@@ -2,22 +2,27 @@
 
 import csv
 import datetime
-from pathlib import Path
+from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
+from dusky_heron.buying.actions import add_supplier, put_offers, want_part
+from dusky_heron.buying.schemas import OfferIn, SupplierIn, WantIn
 from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.core.metering.accuracy import Method
 from dusky_heron.demo.jobs import open_jobs
+from dusky_heron.demo.offers import PARTS, SELLERS, offers_of
 from dusky_heron.instruments.actions import add_meter, add_resistor
 from dusky_heron.instruments.schemas import MeterIn, ResistorIn
+from dusky_heron.jobs.queries import known_positions
 from dusky_heron.record.actor import Actor, MemberRole
+from dusky_heron.replacement.queries import candidates
 from dusky_heron.stock.actions import add_part
 from dusky_heron.stock.schemas import PartIn
 from dusky_heron.workshops.actions import add_member, found_workshop
 from dusky_heron.workshops.schemas import NewMember
 
-PARTS = Path(__file__).with_name("parts.csv")
+RESTOCK = ((2, 3), (24, 8), (31, 12), (60, 4), (77, 10), (101, 6))  # rows of the drawer's list, and how many
 LEAD, APPRENTICE = "orne", "vell"
 METERS = (  # name, ±(% + counts) on a display of so many counts, days to calibration, highest V, category, probe
     ("Blue hand meter", 2.0, 3, 6000, 200, "1000 V", "III", "1000 V", False),
@@ -54,10 +59,48 @@ def load(password: str, today: datetime.date) -> None:
     meters = [_meter(lead, today, row) for row in METERS]
     resistors = [_resistor(lead, *row) for row in RESISTORS]
     with PARTS.open(encoding="utf-8") as file:
-        for row in csv.DictReader(file):
-            add_part(lead, PartIn.model_validate({k: v for k, v in row.items() if v != ""}))
+        parts = [add_part(lead, PartIn.model_validate({k: v for k, v in r.items() if v != ""})) for r in csv.DictReader(file)]
+    ids = [UUID(part["id"]) for part in parts]
+    _sellers(lead, ids)
     by_name = {meter["name"]: UUID(meter["id"]) for meter in meters}
     open_jobs(lead, by_name, UUID(resistors[9]["id"]))
+    _shopping(lead, ids, today + datetime.timedelta(days=3))
+
+
+def _sellers(lead: Actor, parts: list[UUID]) -> None:
+    """Three suppliers with what they asked when somebody last looked."""
+    for seller in SELLERS:
+        data = SupplierIn(
+            name=seller.name,
+            postage=Decimal(seller.postage),
+            minimum_order=Decimal(seller.minimum_order),
+            days=seller.days,
+            counter=not seller.service_code,
+            service_code=seller.service_code,
+        )
+        supplier = add_supplier(lead, data)
+        asked = [
+            OfferIn(
+                supplier_id=supplier["id"],
+                part_id=parts[o.row],
+                code=o.code,
+                prices=", ".join(f"{start}: {each}" for start, each in o.breaks),
+                pack=o.pack,
+                available=o.available,
+            )
+            for o in offers_of(seller)
+        ]
+        put_offers(lead, asked)
+
+
+def _shopping(lead: Actor, parts: list[UUID], soon: datetime.date) -> None:
+    """What the drawer runs low of, and parts that two jobs wait for."""
+    for row, quantity in RESTOCK:
+        want_part(lead, WantIn(part_id=parts[row], quantity=quantity))
+    for number, name in ((8, "C1"), (5, "C5")):
+        place = next(p for p, _, job in known_positions(lead) if (job.number, p.name) == (number, name))
+        best = candidates(lead, place.id).accepted[0].part
+        want_part(lead, WantIn(part_id=best.id, position_id=place.id, needed_by=soon))
 
 
 def _meter(lead: Actor, today: datetime.date, row: tuple[Any, ...]) -> dict[str, Any]:

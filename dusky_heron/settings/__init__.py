@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "dusky_heron.asfound",
     "dusky_heron.assessment",
     "dusky_heron.replacement",
+    "dusky_heron.buying",
     "dusky_heron.demo",
 ]
 MIDDLEWARE = [
@@ -103,6 +104,8 @@ CONTENT_SECURITY_POLICY = {
         "frame-ancestors": [NONE],
     }
 }
+
+PRICE_SERVICE_URL = env.str("PRICE_SERVICE_URL", default="")  # empty: prices are typed
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = env.str("TIME_ZONE", default="Europe/London")

@@ -3,7 +3,7 @@
 import math
 import re
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass, fields
 from functools import lru_cache, reduce
 from operator import and_, or_
@@ -140,6 +140,11 @@ def loose(actor: Actor, sieve: Sieve) -> Drawer:
     every = Part.objects.filter(workshop_id=actor.workshop_id, kind__in=sieve.kinds, quantity__gt=0)
     rows = list(_through(every, sieve, _misses(sieve)).order_by(off, "id")[:MOST_LOOSE])
     return Drawer([core_part(row, read_kept(row.marking)) for row in rows], {}, _by_id(rows))
+
+
+def all_parts(actor: Actor, ids: Collection[UUID]) -> bool:
+    """Whether every one of these is a part of the drawer. One statement."""
+    return Part.objects.filter(workshop_id=actor.workshop_id, id__in=ids).count() == len(ids)
 
 
 def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:

@@ -13,7 +13,7 @@ Samples = list[tuple[float, float]]
 
 def metered(volts, *, times, resolution=0.1, noise=0.05, seed=1) -> Samples:  # type: ignore[no-untyped-def]
     """What a meter of some resolution and noise shows of a voltage."""
-    chance = random.Random(seed)  # noqa: S311
+    chance = random.Random(seed)
     return [(t, round((volts(t) + chance.gauss(0, noise)) / resolution) * resolution) for t in times]
 
 

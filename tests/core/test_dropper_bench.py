@@ -150,7 +150,7 @@ NOISE = 0.02
 
 def one_case(seed: int) -> tuple[str, bool, bool]:
     """A random dropper with one fault, measured with noise: the fault, whether it leaves a mark, whether it comes first."""
-    rng = random.Random(seed)  # noqa: S311 - a fixed seed, so that a failure comes again
+    rng = random.Random(seed)
     farads, smoothing = 10 ** rng.uniform(-6.5, -5.7), 10 ** rng.uniform(-4, -3)
     circuit = d.DropperCircuit(
         rng.choice(d.TOPOLOGIES), rng.choice((110, 120, 230, 240)), rng.choice((50, 60)), farads, rng.choice((33, 47, 100, 220)),

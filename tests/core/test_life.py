@@ -53,7 +53,7 @@ class Siblings(unittest.TestCase):
 
     def test_many_sets_drawn_at_random_agree(self) -> None:
         """200 000 sets of three with Weibull lives, all of them alive at 0.7 of the life; how many lose one before 0.9."""
-        draw = random.Random(60252)  # noqa: S311 - a seeded draw, no secret
+        draw = random.Random(60252)
         alive = failed = 0
         while alive < 60_000:
             lives = [draw.weibullvariate(1.0, 3.0) for _ in range(3)]

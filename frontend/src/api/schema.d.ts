@@ -1496,6 +1496,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Suppliers
+         * @description The workshop's suppliers.
+         */
+        get: operations["dusky_heron_buying_router_list_suppliers"];
+        put?: never;
+        /**
+         * Add Supplier
+         * @description Add a supplier.
+         */
+        post: operations["dusky_heron_buying_router_add_supplier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{supplier_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Edit Supplier
+         * @description Change a supplier.
+         */
+        put: operations["dusky_heron_buying_router_edit_supplier"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Offers
+         * @description What a part is offered for.
+         */
+        get: operations["dusky_heron_buying_router_list_offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Offer
+         * @description Write down what a supplier asks for a part.
+         */
+        post: operations["dusky_heron_buying_router_put_offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Prices
+         * @description Ask the price service.
+         */
+        post: operations["dusky_heron_buying_router_renew_prices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shopping
+         * @description The shopping list, what is on its way, and the cheapest basket.
+         */
+        get: operations["dusky_heron_buying_router_shopping"];
+        put?: never;
+        /**
+         * Want
+         * @description Put a part on the list.
+         */
+        post: operations["dusky_heron_buying_router_want"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shopping/{want_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description Take it off.
+         */
+        post: operations["dusky_heron_buying_router_drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order
+         * @description Note a parcel as ordered.
+         */
+        post: operations["dusky_heron_buying_router_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{ordered_id}/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive
+         * @description Note what came.
+         */
+        post: operations["dusky_heron_buying_router_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -5307,6 +5495,447 @@ export interface components {
             part_id: string;
         };
         /**
+         * SupplierOut
+         * @description A supplier.
+         */
+        SupplierOut: {
+            /** Name */
+            name: string;
+            /**
+             * Postage
+             * @default 0
+             */
+            postage: string;
+            /**
+             * Minimum Order
+             * @default 0
+             */
+            minimum_order: string;
+            /**
+             * Days
+             * @default 0
+             */
+            days: number;
+            /**
+             * Counter
+             * @default false
+             */
+            counter: boolean;
+            /**
+             * Service Code
+             * @default
+             */
+            service_code: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SupplierIn
+         * @description A supplier; `service_code` is its name at the price service, where it has one.
+         */
+        SupplierIn: {
+            /** Name */
+            name: string;
+            /**
+             * Postage
+             * @default 0
+             */
+            postage: number | string;
+            /**
+             * Minimum Order
+             * @default 0
+             */
+            minimum_order: number | string;
+            /**
+             * Days
+             * @default 0
+             */
+            days: number;
+            /**
+             * Counter
+             * @default false
+             */
+            counter: boolean;
+            /**
+             * Service Code
+             * @default
+             */
+            service_code: string;
+        };
+        /**
+         * SupplierEdit
+         * @description A supplier as changed.
+         */
+        SupplierEdit: {
+            /** Name */
+            name: string;
+            /**
+             * Postage
+             * @default 0
+             */
+            postage: number | string;
+            /**
+             * Minimum Order
+             * @default 0
+             */
+            minimum_order: number | string;
+            /**
+             * Days
+             * @default 0
+             */
+            days: number;
+            /**
+             * Counter
+             * @default false
+             */
+            counter: boolean;
+            /**
+             * Service Code
+             * @default
+             */
+            service_code: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OfferOut
+         * @description An offer; `stale` says how old its price is when that matters.
+         */
+        OfferOut: {
+            /**
+             * Supplier Id
+             * Format: uuid
+             */
+            supplier_id: string;
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Prices */
+            prices: string;
+            /**
+             * Pack
+             * @default 1
+             */
+            pack: number;
+            /** Available */
+            available?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Supplier Name */
+            supplier_name: string;
+            /** Marking */
+            marking: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Stale */
+            stale: string;
+        };
+        /**
+         * OfferIn
+         * @description A supplier's price for a part, with its breaks as typed: `1: 0.42, 10: 0.36`.
+         */
+        OfferIn: {
+            /**
+             * Supplier Id
+             * Format: uuid
+             */
+            supplier_id: string;
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Prices */
+            prices: string;
+            /**
+             * Pack
+             * @default 1
+             */
+            pack: number;
+            /** Available */
+            available?: number | null;
+        };
+        /**
+         * PricesOut
+         * @description What the price service answered: offers renewed, and suppliers that gave none, each with why.
+         */
+        PricesOut: {
+            /** Renewed */
+            renewed: number;
+            /** Silent */
+            silent: string[];
+        };
+        /**
+         * PricesWork
+         * @description The price service in the worker's hands.
+         */
+        PricesWork: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["State"];
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+            answer: components["schemas"]["PricesOut"] | null;
+        };
+        /**
+         * BasketLine
+         * @description Units of one offer.
+         */
+        BasketLine: {
+            /** Marking */
+            marking: string;
+            /** Code */
+            code: string;
+            /** Units */
+            units: number;
+            /** Each */
+            each: string;
+            /** Cost */
+            cost: string;
+            /** Serves */
+            serves: string;
+            /** Stale */
+            stale: string;
+        };
+        /**
+         * BasketOut
+         * @description The cheapest basket for all that is on the list, beside buying for each job alone and at the counter.
+         *
+         *     `proved` when nothing cheaper exists, else `off_by` says how much cheaper one might be. Where a comparison leaves something
+         *     out, it says how many units.
+         */
+        BasketOut: {
+            /** Parcels */
+            parcels: components["schemas"]["ParcelOut"][];
+            /** Total */
+            total: string;
+            /** Proved */
+            proved: boolean;
+            /** Off By */
+            off_by: string;
+            /** Missing */
+            missing: string[];
+            /** Apart */
+            apart: string | null;
+            /** Counter */
+            counter: string | null;
+            /** Counter Lacks */
+            counter_lacks: number;
+        };
+        /**
+         * ListOut
+         * @description The shopping list, what is on its way, and the cheapest basket.
+         */
+        ListOut: {
+            /** Wants */
+            wants: components["schemas"]["WantOut"][];
+            /** Ordered */
+            ordered: components["schemas"]["OrderedOut"][];
+            basket: components["schemas"]["BasketOut"];
+        };
+        /**
+         * OrderedOut
+         * @description Units on their way.
+         */
+        OrderedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Marking */
+            marking: string;
+            /** Quantity */
+            quantity: number;
+            /** Received */
+            received: number;
+            /** Each */
+            each: string;
+            /** Supplier Name */
+            supplier_name: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Overdue */
+            overdue: boolean;
+            /** Job Number */
+            job_number: number | null;
+            /** Position Name */
+            position_name: string;
+        };
+        /**
+         * ParcelOut
+         * @description What to buy from one supplier.
+         */
+        ParcelOut: {
+            /**
+             * Supplier Id
+             * Format: uuid
+             */
+            supplier_id: string;
+            /** Name */
+            name: string;
+            /** Days */
+            days: number;
+            /** Lines */
+            lines: components["schemas"]["BasketLine"][];
+            /** Goods */
+            goods: string;
+            /** Postage */
+            postage: string;
+            /** Total */
+            total: string;
+        };
+        /**
+         * WantOut
+         * @description A line of the shopping list, with what was ordered for it.
+         */
+        WantOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Marking */
+            marking: string;
+            /** Quantity */
+            quantity: number;
+            /** Left */
+            left: number;
+            /** Job Id */
+            job_id: string | null;
+            /** Job Number */
+            job_number: number | null;
+            /** Position Name */
+            position_name: string;
+            /** Needed By */
+            needed_by: string | null;
+            /** Late */
+            late: boolean;
+            /** Alternates */
+            alternates: number;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * WantIn
+         * @description A part to buy, for a place or for the drawer.
+         */
+        WantIn: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /** Position Id */
+            position_id?: string | null;
+            /** Needed By */
+            needed_by?: string | null;
+            /**
+             * Only This
+             * @default false
+             */
+            only_this: boolean;
+        };
+        /**
+         * DropIn
+         * @description Take a line off the list.
+         */
+        DropIn: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * OrderIn
+         * @description Order a supplier's parcel of the basket, for the total that was shown.
+         */
+        OrderIn: {
+            /**
+             * Supplier Id
+             * Format: uuid
+             */
+            supplier_id: string;
+            /** Total */
+            total: number | string;
+        };
+        /**
+         * ReceiveIn
+         * @description How many came, with their lot and date code; `closed` when no more will.
+         */
+        ReceiveIn: {
+            /** Quantity */
+            quantity: number;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+        };
+        /**
          * JobSheet
          * @description A job with its positions and its charge line; where the work stands and what it waits for.
          */
@@ -8253,6 +8882,361 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CandidatesOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_list_suppliers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_add_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplierIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_edit_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplierEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_list_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_put_offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_renew_prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricesWork"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_shopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_want: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                want_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ordered_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
                 };
             };
             /** @description What is wrong */

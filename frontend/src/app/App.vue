@@ -34,6 +34,7 @@ const here = computed(
       policy: 'workshop',
       dropper: 'bench',
       supply: 'bench',
+      shopping: 'drawer',
       label: route.params.kind === 'part' ? 'drawer' : 'bench',
     })[String(route.name)] ?? route.name,
 )

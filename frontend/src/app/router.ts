@@ -21,6 +21,12 @@ export const router = createRouter({
       meta: { title: 'Drawer' },
     },
     {
+      path: '/shopping',
+      name: 'shopping',
+      component: () => import('@/features/buying/ShoppingView.vue'),
+      meta: { title: 'Shopping list' },
+    },
+    {
       path: '/meters',
       name: 'meters',
       component: () => import('@/features/instruments/MetersView.vue'),

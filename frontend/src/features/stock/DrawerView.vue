@@ -108,6 +108,9 @@ const size = (part: Schemas['PartOut']) =>
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
       <ActionButton @click="importing = true">Import a list</ActionButton>
+      <RouterLink class="inline-flex min-h-11 items-center underline underline-offset-4" to="/shopping"
+        >Shopping list</RouterLink
+      >
       <a class="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/part-lists/drawer.csv"
         >Export as CSV</a
       >

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import type { Schemas } from '@/api/client'
+import OfferPanel from '@/features/buying/OfferPanel.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -45,6 +46,7 @@ async function send() {
       </div>
     </form>
     <ProblemNote class="mt-2" :sentence="general" />
+    <OfferPanel :part-id="part.id" />
     <ul class="mt-4" aria-label="Every change">
       <li
         v-for="(row, index) in data?.movements"

@@ -1,0 +1,98 @@
+"""Buying over HTTP."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from dusky_heron.buying import actions, queries
+from dusky_heron.buying.schemas import (
+    DropIn,
+    ListOut,
+    OfferIn,
+    OfferOut,
+    OrderIn,
+    PricesOut,
+    ReceiveIn,
+    SupplierEdit,
+    SupplierIn,
+    SupplierOut,
+    WantIn,
+)
+from dusky_heron.longwork.schemas import WorkOut
+from dusky_heron.workshops.requests import actor_of, key_of
+
+router = Router(tags=["buying"])
+
+
+class PricesWork(WorkOut):
+    """The price service in the worker's hands."""
+
+    answer: PricesOut | None
+
+
+@router.get("suppliers", response=list[SupplierOut])
+def list_suppliers(request: HttpRequest) -> list[SupplierOut]:
+    """The workshop's suppliers."""
+    return queries.suppliers(actor_of(request))
+
+
+@router.post("suppliers", response=SupplierOut)
+def add_supplier(request: HttpRequest, data: SupplierIn) -> dict[str, Any]:
+    """Add a supplier."""
+    return actions.add_supplier(actor_of(request), data, **key_of(request))
+
+
+@router.put("suppliers/{supplier_id}", response=SupplierOut)
+def edit_supplier(request: HttpRequest, supplier_id: UUID, data: SupplierEdit) -> dict[str, Any]:
+    """Change a supplier."""
+    return actions.edit_supplier(actor_of(request), supplier_id, data, **key_of(request))
+
+
+@router.get("parts/{part_id}/offers", response=list[OfferOut])
+def list_offers(request: HttpRequest, part_id: UUID) -> list[OfferOut]:
+    """What a part is offered for."""
+    return queries.offers(actor_of(request), part_id)
+
+
+@router.post("offers", response=OfferOut)
+def put_offer(request: HttpRequest, data: OfferIn) -> dict[str, Any]:
+    """Write down what a supplier asks for a part."""
+    return actions.put_offer(actor_of(request), data, **key_of(request))
+
+
+@router.post("prices", response={202: PricesWork})
+def renew_prices(request: HttpRequest) -> Status[dict[str, Any]]:
+    """Ask the price service."""
+    return Status(202, actions.ask_for_prices(actor_of(request), **key_of(request)))
+
+
+@router.get("shopping", response=ListOut)
+def shopping(request: HttpRequest) -> ListOut:
+    """The shopping list, what is on its way, and the cheapest basket."""
+    return queries.shopping_list(actor_of(request))
+
+
+@router.post("shopping", response=ListOut)
+def want(request: HttpRequest, data: WantIn) -> dict[str, Any]:
+    """Put a part on the list."""
+    return actions.want_part(actor_of(request), data, **key_of(request))
+
+
+@router.post("shopping/{want_id}/drop", response=ListOut)
+def drop(request: HttpRequest, want_id: UUID, data: DropIn) -> dict[str, Any]:
+    """Take it off."""
+    return actions.drop_want(actor_of(request), want_id, data, **key_of(request))
+
+
+@router.post("orders", response=ListOut)
+def order(request: HttpRequest, data: OrderIn) -> dict[str, Any]:
+    """Note a parcel as ordered."""
+    return actions.order_parcel(actor_of(request), data, **key_of(request))
+
+
+@router.post("orders/{ordered_id}/receive", response=ListOut)
+def receive(request: HttpRequest, ordered_id: UUID, data: ReceiveIn) -> dict[str, Any]:
+    """Note what came."""
+    return actions.receive(actor_of(request), ordered_id, data, **key_of(request))
