@@ -82,12 +82,14 @@ class Basket:
 
 def cheapest(needs: Sequence[Needed], offers: Sequence[Offered], shops: Sequence[Shop], *, time_s: float = TIME_S) -> Basket:
     """The cheapest basket that meets as many units of the needs as can be met in time."""
+    if not needs:
+        return Basket()
     program = _Program(needs, offers, {shop.supplier: shop for shop in shops})
     found = program.solve(missing=0, time_s=time_s)
     if found is None:
         least = program.least_missing(time_s=time_s)
         found = program.solve(missing=least, time_s=time_s) if least is not None else None
-    return found or Basket(missing=tuple((need.need_id, need.quantity) for need in needs), gap=math.inf if needs else 0.0)
+    return found or Basket(missing=tuple((need.need_id, need.quantity) for need in needs), gap=math.inf)
 
 
 class _Program:

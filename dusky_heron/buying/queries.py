@@ -23,6 +23,7 @@ from dusky_heron.buying.schemas import (
     WantOut,
 )
 from dusky_heron.record.actor import Actor
+from dusky_heron.stock.queries import one_part
 
 BASKET_S, APART_S = 4.0, 1.0
 STALE_HOURS, OLD_DAYS = 24, 7
@@ -35,7 +36,8 @@ def suppliers(actor: Actor) -> list[SupplierOut]:
 
 
 def offers(actor: Actor, part_id: UUID) -> list[OfferOut]:
-    """What a part is offered for, by supplier. One statement."""
+    """What a part is offered for, by supplier. Two statements."""
+    one_part(actor, part_id)
     found = _offers(actor).filter(part_id=part_id).order_by("supplier__name", "id")
     return [show_offer(row) for row in found]
 

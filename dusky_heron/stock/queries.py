@@ -76,7 +76,7 @@ def label(actor: Actor, part_id: UUID, origin: str) -> LabelOut:
     part, _ = one_part(actor, part_id)
     values = " + ".join(figure.said for figure in part.capacitance)
     lot = ", ".join(filter(None, (f"lot {part.lot}" if part.lot else "", part.date_code)))
-    return LabelOut.of(f"{origin}/drawer?part={part.id}", f"{part.place} {values}".strip(), [part.marking, part.kind_title, lot])
+    return LabelOut.of(f"{origin}/drawer?part={part.id}", values, [part.place and f"drawer {part.place}", part.marking, lot])
 
 
 def movements(actor: Actor, part_id: UUID) -> MovementsOut:

@@ -24,6 +24,7 @@ PASSWORD = "grey-heron-at-the-weir"
 OPENAPI = json.loads((Path(__file__).parent / "openapi.json").read_text(encoding="utf-8"))
 structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
 logging.getLogger("axes").setLevel(logging.CRITICAL)
+logging.getLogger("urllib3").setLevel(logging.ERROR)
 logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
 settings.MEDIA_ROOT = tempfile.mkdtemp(prefix="dusky-photos-")
 JSON = {"content_type": "application/json"}

@@ -91,6 +91,7 @@ class Strangers(ApiTest):
                         "/api/forming",
                         "/api/walk",
                         "/api/may-replace",
+                        "/api/shopping",
                         "/api/effects/limit",
                         "/api/effects/school",
                     ):

@@ -88,7 +88,7 @@ class Labels(ApiTest):
         part = next(p for p in self.get("parts") if p["place"])
         position = self.position(1, "C1")
         for path, opens, title in (
-            (f"parts/{part['id']}/label", f"/drawer?part={part['id']}", part["place"]),
+            (f"parts/{part['id']}/label", f"/drawer?part={part['id']}", part["capacitance"][0]["number"]),
             (f"positions/{position.id}/label", f"/jobs/{position.job_id}/replace?position={position.id}", "Job 1, C1"),
         ):
             label = self.get(path)

@@ -58,11 +58,13 @@ async function list() {
       <ActionButton type="submit">Put on the shopping list</ActionButton>
       <span class="min-h-11 py-2.5 text-slate7" role="status">{{ typed.said }}</span>
     </form>
-    <form v-if="sellers.length" class="mt-2 grid gap-3 sm:grid-cols-3" novalidate @submit.prevent="write">
+    <form v-if="sellers.length" class="mt-2 grid items-end gap-3 sm:grid-cols-3" novalidate @submit.prevent="write">
       <SelectField v-model="seller" label="Supplier" :options="sellers" :error="at('supplier_id')" />
       <TextField v-model="typed.prices" label="Asks" hint="1: 0.42, 10: 0.36" mono :error="at('prices')" />
       <TextField v-model="typed.code" label="Its number there" mono :error="at('code')" />
-      <ActionButton class="justify-self-start" type="submit" :disabled="pending">Write the price down</ActionButton>
+      <ActionButton class="justify-self-start sm:col-span-3" type="submit" :disabled="pending"
+        >Write the price down</ActionButton
+      >
     </form>
     <ProblemNote class="mt-2" :sentence="general || notWanted" />
   </section>

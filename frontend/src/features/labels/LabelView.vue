@@ -22,7 +22,7 @@ const print = () => window.print()
     <ProblemNote v-if="error" :sentence="error.message" />
     <template v-if="label">
       <section
-        class="mt-4 flex w-[70mm] max-w-full gap-[3mm] border border-slate3 bg-white p-[3mm] text-black print:mt-0 print:border-0"
+        class="mt-4 flex w-[70mm] max-w-full gap-[3mm] border border-slate3 bg-[#fff] p-[3mm] text-[#000] print:mt-0 print:border-0"
         aria-label="The label"
       >
         <svg

@@ -63,6 +63,16 @@ const size = (part: Schemas['PartOut']) =>
         label="Find by any words, value, class or pitch: x2 680n 22.5"
       />
     </div>
+    <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
+      <ActionButton @click="importing = true">Import a list</ActionButton>
+      <RouterLink class="inline-flex min-h-11 items-center underline underline-offset-4" to="/shopping"
+        >Shopping list</RouterLink
+      >
+      <a class="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/part-lists/drawer.csv"
+        >Export as CSV</a
+      >
+    </div>
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
     <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
       <li
@@ -105,16 +115,6 @@ const size = (part: Schemas['PartOut']) =>
     <p v-if="parts?.length === MOST" class="mt-2 text-small text-slate5">
       The first {{ MOST }}: add a word to see others.
     </p>
-    <div class="mt-4 flex flex-wrap items-center gap-4">
-      <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
-      <ActionButton @click="importing = true">Import a list</ActionButton>
-      <RouterLink class="inline-flex min-h-11 items-center underline underline-offset-4" to="/shopping"
-        >Shopping list</RouterLink
-      >
-      <a class="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/part-lists/drawer.csv"
-        >Export as CSV</a
-      >
-    </div>
     <ImportDialog v-if="importing" @close="importing = false" />
     <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
       <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
