@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dusky_heron.core.model import Arrangement, Basis, Role, Topology
+from dusky_heron.core.model import Arrangement, Basis, LeadForm, Role, Topology
 from dusky_heron.record.models import Versioned
 
 
@@ -44,6 +44,10 @@ class Position(Versioned):
     width_mm = models.FloatField(null=True, blank=True)
     height_mm = models.FloatField(null=True, blank=True)
     pitch_mm = models.FloatField(null=True, blank=True)
+    other_pitches = models.CharField(max_length=40, blank=True)
+    lead_form = models.CharField(max_length=20, choices=[(f.value, f.value) for f in LeadForm], blank=True)
+    hot_neighbour = models.BooleanField(default=False)
+    wet = models.BooleanField(default=False)
     basis = models.CharField(max_length=30, blank=True, choices=[(b.value, b.value) for b in Basis])
     circuit_v = models.FloatField(null=True, blank=True)
     circuit_confirmed = models.BooleanField(default=False)

@@ -31,6 +31,7 @@ from dusky_heron.jobs.schemas import (
     StandardOut,
     SurroundingsIn,
     WordsOut,
+    read_pitches,
 )
 from dusky_heron.presented import Figure, show_marking
 from dusky_heron.record.actor import Actor
@@ -71,6 +72,16 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
 
 
+def place_among(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, list[core.Position], JobOut]:
+    """A position as shown and as the core knows it, with the other places of its job. One statement."""
+    found = Position.objects.select_related("job").filter(job__positions__id=position_id, job__workshop_id=actor.workshop_id)
+    known = [(p, _core(p, p.job, read_marking(p.marking))) for p in found]
+    if not known:
+        raise NotFound
+    row, mine = next(pair for pair in known if pair[0].id == position_id)
+    return show_position(row), mine, [place for _, place in known if place is not mine], show_job(row.job)
+
+
 def known_positions(
     actor: Actor, *, job_id: UUID | None = None, ids: Collection[UUID] | None = None
 ) -> list[tuple[PositionOut, core.Position, JobOut]]:
@@ -101,6 +112,12 @@ def _core(position: Position, job: Job, marking: Marking) -> core.Position:
         space_mm=(space[0], space[1], space[2]) if space[0] and space[1] and space[2] else None,
         pitch_mm=position.pitch_mm,
         surroundings=_surroundings(position, job),
+        mounting=core.Mounting(
+            read_pitches(position.other_pitches),
+            core.LeadForm(position.lead_form) if position.lead_form else None,
+            position.hot_neighbour,
+            position.wet,
+        ),
         equipment=core.Equipment(job.protection_class, job.two_core, job.live_chassis),
     )
 
@@ -215,6 +232,7 @@ def show_job(job: Job) -> JobOut:
 def show_position(position: Position, marking: Marking | None = None) -> PositionOut:
     """A position as the API shows it; `marking` when it has been read already."""
     given = {field: getattr(position, field) for field in PositionIn.model_fields}
+    given["lead_form"] = given["lead_form"] or None
     return PositionOut(
         **given,
         id=position.id,

@@ -1,18 +1,20 @@
 """Jobs and positions, from outside."""
 
+import math
 from datetime import datetime
 from enum import StrEnum
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BeforeValidator, Field, StringConstraints
+from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
-from dusky_heron.core.model import Arrangement, Basis, Role, Topology, Word
+from dusky_heron.core.model import Arrangement, Basis, LeadForm, Role, Topology, Word
 from dusky_heron.core.planning import MOST_PARTS
 from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
+MOST_PITCH_MM = 200.0
 Celsius = Annotated[float, Field(ge=-60, le=200)]
 
 
@@ -65,8 +67,31 @@ class JobOut(JobIn):
     opened_at: datetime
 
 
+def read_pitches(typed: str) -> tuple[float, ...]:
+    """Pitches in mm as typed; raises ValueError with a sentence."""
+    found = []
+    for piece in typed.replace(";", " ").replace(", ", " ").split():
+        try:
+            pitch = float(piece.rstrip("m").replace(",", "."))
+        except ValueError:
+            pitch = math.nan
+        if not 0 < pitch <= MOST_PITCH_MM:
+            raise ValueError(f"“{piece[:20]}” is no pitch in mm: 10, 22.5.")
+        found.append(pitch)
+    return tuple(found)
+
+
+def readable_pitches(typed: str) -> str:
+    """Pitches that can be read, as they were typed."""
+    read_pitches(typed)
+    return typed
+
+
 class PositionIn(Schema):
-    """A position: its name on the drawing, what it does, what is printed on its part, and the space in mm."""
+    """A position: its name on the drawing, what it does, what is printed on its part, the space in mm, how it is mounted.
+
+    `other_pitches` are the board's other holes, mm, as typed: `10, 22.5`; `wet` is a place that is wet, dusty or medical.
+    """
 
     name: Annotated[Name, StringConstraints(max_length=40)]
     role: Role
@@ -75,6 +100,10 @@ class PositionIn(Schema):
     width_mm: Millimetres | None = None
     height_mm: Millimetres | None = None
     pitch_mm: Millimetres | None = None
+    other_pitches: Annotated[Typed, AfterValidator(readable_pitches)] = ""
+    lead_form: Annotated[LeadForm | None, BeforeValidator(lambda typed: typed or None)] = None
+    hot_neighbour: bool = False
+    wet: bool = False
 
 
 class PositionEdit(PositionIn):

@@ -4,12 +4,15 @@ from django.db import models
 
 
 class Choice(models.Model):
-    """A chosen part; the newest counts. What it was then is kept, whatever becomes of the drawer."""
+    """A chosen part; the newest counts. What it was then is kept, and with which lot it left the drawer."""
 
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="choices")
     part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, related_name="+")
     marking = models.CharField(max_length=300)
     place = models.CharField(max_length=60, blank=True)
+    lot = models.CharField(max_length=60, blank=True)
+    date_code = models.CharField(max_length=20, blank=True)
+    taken_at = models.DateTimeField(null=True, blank=True)
     at = models.DateTimeField(auto_now_add=True)
     by_name = models.CharField(max_length=200)
 

@@ -1,21 +1,23 @@
 """Reading what may take a place; each function says how many statements it takes."""
 
+from dataclasses import dataclass
 from uuid import UUID
 
-from django.db.models import CharField, F, Value
+from django.db.models import CharField, DateTimeField, F, Value
 from django.db.models.functions import Cast
 
 from dusky_heron.core.errors import SUPPLY_VOLTAGE
-from dusky_heron.core.model import KIND_TITLES, ROLE_TITLES, Need, Part, Policy, Position, Refusal, Selection
+from dusky_heron.core.model import KIND_TITLES, ROLE_TITLES, Candidate, Need, Part, Policy, Position, Refusal
 from dusky_heron.core.quantities import parse_quantity, show_range
 from dusky_heron.core.schools import selection_policy
 from dusky_heron.core.selection import describe, need_of, rank
 from dusky_heron.core.selection.combine import Combination, combinations
-from dusky_heron.core.selection.fit import too_big
+from dusky_heron.core.selection.consequences import consequences, limits_beyond
+from dusky_heron.core.selection.fit import choice, too_big
 from dusky_heron.core.selection.question import may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import loosened, sieve_of
-from dusky_heron.jobs.queries import core_position
+from dusky_heron.jobs.queries import core_position, place_among
 from dusky_heron.presented import Figure, LabelOut
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.models import Choice, Override
@@ -35,7 +37,7 @@ from dusky_heron.replacement.schemas import (
     WhyOut,
 )
 from dusky_heron.stock.queries import Drawer, drawer, loose, one_part
-from dusky_heron.workshops.queries import chosen_schools
+from dusky_heron.workshops.queries import limits_and_schools
 
 TITLES = {rule.id: rule.title for rule in HARD_RULES}
 MOST_COMBINED = 6
@@ -44,39 +46,35 @@ MOST_SHOWN = 60  # of either list; the others are counted
 
 def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
     """The drawer judged for a position. Five statements."""
-    _, position, _ = core_position(actor, position_id)
-    choice, overrides = _decided(position_id)
-    need, policy = _asked(actor, position, overrides)
-    found = drawer(actor, sieve_of(need, policy))
-    selection = rank(need, found.parts, policy)
-    shown = show_selection(selection, found, need)
+    asked = _asked(actor, position_id)
+    found = drawer(actor, sieve_of(asked.need, asked.policy))
+    selection = rank(asked.need, found.parts, asked.policy)
     return CandidatesOut(
-        need=list(describe(need)),
-        accepted=shown[0],
-        rejected=shown[1],
+        need=list(describe(asked.need)),
+        accepted=[_candidate(asked, c, found) for c in selection.accepted[:MOST_SHOWN]],
+        rejected=[
+            RejectedOut(part=found.shown(r.part), reasons=[_refusal(x) for x in r.reasons], outline=_outline(asked.need, r.part))
+            for r in selection.rejected[:MOST_SHOWN]
+        ],
         more=max(0, len(selection.accepted) - MOST_SHOWN),
         others=[CountedOut(rule_id=key, title=TITLES[key], parts=number) for key, number in found.others.items()],
-        overrides=overrides,
-        choice=choice,
+        overrides=asked.overrides,
+        choice=asked.choice,
     )
 
 
 def together(actor: Actor, position_id: UUID) -> list[CombinationOut]:
     """Parts of the drawer that take a place together. Four statements."""
-    _, position, _ = core_position(actor, position_id)
-    _, overrides = _decided(position_id)
-    need, policy = _asked(actor, position, overrides)
-    found = loose(actor, loosened(sieve_of(need, policy), need))
-    return [_combination(c, found) for c in combinations(need, found.parts, policy)[:MOST_COMBINED]]
+    asked = _asked(actor, position_id)
+    found = loose(actor, loosened(sieve_of(asked.need, asked.policy), asked.need))
+    return [_combination(c, found) for c in combinations(asked.need, found.parts, asked.policy)[:MOST_COMBINED]]
 
 
 def why(actor: Actor, position_id: UUID, part_id: UUID) -> WhyOut:
     """One part judged for a position, whatever sieved it. Four statements."""
-    _, position, _ = core_position(actor, position_id)
-    _, overrides = _decided(position_id)
-    need, policy = _asked(actor, position, overrides)
+    asked = _asked(actor, position_id)
     shown, part = one_part(actor, part_id)
-    selection = rank(need, [part], policy)
+    selection = rank(asked.need, [part], asked.policy)
     taken = selection.accepted[0] if selection.accepted else None
     return WhyOut(
         part=shown,
@@ -114,59 +112,77 @@ def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
     return {c.position_id: ChoiceOut.from_row(c) for c in Choice.objects.filter(position_id__in=position_ids)}
 
 
-def _asked(actor: Actor, position: Position, overrides: list[OverrideOut]) -> tuple[Need, Policy]:
-    """What a position demands, and what the workshop says to it. One statement."""
-    school = selection_policy(chosen_schools(actor))
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """What a position demands and what the workshop says to it; what was decided about it so far."""
+
+    position: Position
+    others: list[Position]
+    need: Need
+    policy: Policy
+    choice: ChoiceOut | None
+    overrides: list[OverrideOut]
+
+
+def _asked(actor: Actor, position_id: UUID) -> _Asked:
+    """What a position demands. Three statements."""
+    _, position, others, job = place_among(actor, position_id)
+    chosen, overrides = _decided(position_id)
+    limits, schools = limits_and_schools(actor)
+    school = selection_policy(schools)
     policy = Policy(school.salvaged_roles, frozenset(row.rule_id for row in overrides), school.source)
-    return need_of(position), policy
+    need = need_of(position, limits_beyond(position, others, job.standard or None, limits))
+    return _Asked(position, others, need, policy, chosen, overrides)
 
 
 def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
     """The part chosen last, and the demands that stand overridden. One statement."""
-    text = CharField(max_length=500)
+    text, never = CharField(max_length=500), Value(None, output_field=DateTimeField())
     chosen = (
         Choice.objects.filter(position_id=position_id)
         .order_by()
-        .values_list(Value("choice"), Cast("part_id", text), "marking", "place", Value(value=True), F("at"), "by_name")
+        .values_list(
+            Value("choice"), Cast("part_id", text), "marking", "place", Value(value=True), F("at"), "by_name", "lot", "taken_at"
+        )
     )
     changed = (
         Override.objects.filter(position_id=position_id)
         .order_by()
-        .values_list(Value("override"), "rule_id", "reason", Value(""), "stands", F("at"), "by_name")
+        .values_list(Value("override"), "rule_id", "reason", Value(""), "stands", F("at"), "by_name", Value(""), never)
     )
-    choice, standing = None, {}
-    for kind, key, words, place, stands, at, by_name in sorted(chosen.union(changed, all=True), key=lambda row: row[5]):
+    last, standing = None, {}
+    for kind, key, words, place, stands, at, by_name, lot, taken_at in sorted(
+        chosen.union(changed, all=True), key=lambda row: row[5]
+    ):
         if kind == "choice":
-            choice = ChoiceOut(position_id=position_id, part_id=UUID(key), marking=words, place=place, at=at, by_name=by_name)
+            last = ChoiceOut(
+                position_id=position_id,
+                part_id=UUID(key),
+                marking=words,
+                place=place,
+                lot=lot,
+                taken_at=taken_at,
+                at=at,
+                by_name=by_name,
+            )
         elif stands:
             standing[key] = OverrideOut(rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name)
         else:
             standing.pop(key, None)
-    return choice, list(standing.values())
+    return last, list(standing.values())
 
 
-def show_selection(selection: Selection, found: Drawer, need: Need) -> tuple[list[CandidateOut], list[RejectedOut]]:
-    """Accepted and rejected parts as the API shows them."""
-    accepted = [
-        CandidateOut(
-            part=found.shown(c.part),
-            score=c.score,
-            reasons=list(c.reasons),
-            adaptations=list(c.adaptations),
-            conditions=list(c.conditions),
-            outline=_outline(need, c.part),
-        )
-        for c in selection.accepted[:MOST_SHOWN]
-    ]
-    rejected = [
-        RejectedOut(
-            part=found.shown(r.part),
-            reasons=[_refusal(reason) for reason in r.reasons],
-            outline=_outline(need, r.part),
-        )
-        for r in selection.rejected[:MOST_SHOWN]
-    ]
-    return accepted, rejected
+def _candidate(asked: _Asked, candidate: Candidate, found: Drawer) -> CandidateOut:
+    marking = candidate.part.marking
+    return CandidateOut(
+        part=found.shown(candidate.part),
+        score=candidate.score,
+        reasons=list(candidate.reasons),
+        adaptations=list(candidate.adaptations),
+        conditions=list(candidate.conditions),
+        consequences=list(consequences(asked.position, asked.others, marking.capacitance_f, marking.highest_f)),
+        outline=_outline(asked.need, candidate.part),
+    )
 
 
 def _outline(need: Need, part: Part) -> OutlineOut | None:
@@ -179,6 +195,7 @@ def _outline(need: Need, part: Part) -> OutlineOut | None:
         space=_box(need.space_mm),
         pitch=part.pitch_mm,
         wanted_pitch=need.pitch_mm,
+        other_pitches=list(need.mounting.other_pitches_mm),
         over=over is not None,
         says=over or "It fits the space there is.",
     )
@@ -201,6 +218,12 @@ def _combination(one: Combination, found: Drawer) -> CombinationOut:
 
 
 def _refusal(reason: Refusal) -> RefusalOut:
+    chosen = choice(reason.rule_id)
     return RefusalOut(
-        rule_id=reason.rule_id, title=TITLES[reason.rule_id], sentence=reason.sentence, source=reason.source, hard=reason.hard
+        rule_id=reason.rule_id,
+        title=TITLES[reason.rule_id],
+        sentence=reason.sentence,
+        source=reason.source,
+        hard=reason.hard,
+        choice=f"{chosen[0]}. {chosen[1]}" if chosen else "",
     )

@@ -50,6 +50,12 @@ def override(request: HttpRequest, position_id: UUID, data: OverrideIn) -> dict[
     return actions.override(actor_of(request), position_id, data, **key_of(request))
 
 
+@router.post("positions/{position_id}/take-out", response=CandidatesOut)
+def take_out(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
+    """Take the chosen part out of the drawer."""
+    return actions.take_out(actor_of(request), position_id, **key_of(request))
+
+
 @router.post("positions/{position_id}/choice", response=CandidatesOut)
 def choose(request: HttpRequest, position_id: UUID, data: ChoiceIn) -> dict[str, Any]:
     """Choose a part."""

@@ -13,13 +13,14 @@ from dusky_heron.stock.schemas import PartOut
 
 
 class RefusalOut(Schema):
-    """Why a part may not take the place; hard where nobody may decide otherwise."""
+    """Why a part may not take the place; hard where nobody may decide otherwise; the explicit choice that sets it aside."""
 
     rule_id: str
     title: str
     sentence: str
     source: str
     hard: bool
+    choice: str
 
 
 class BoxOut(Schema):
@@ -37,6 +38,7 @@ class OutlineOut(Schema):
     space: BoxOut
     pitch: float | None
     wanted_pitch: float | None
+    other_pitches: list[float]
     over: bool
     says: str
 
@@ -49,6 +51,7 @@ class CandidateOut(Schema):
     reasons: list[str]
     adaptations: list[str]
     conditions: list[str]
+    consequences: list[str]
     outline: OutlineOut | None
 
 
@@ -96,6 +99,8 @@ class ChoiceOut(Schema):
     part_id: UUID
     marking: str
     place: str
+    lot: str
+    taken_at: datetime | None
     at: datetime
     by_name: str
 

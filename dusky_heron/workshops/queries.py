@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from django.db.models import FloatField, Value
+
 from dusky_heron.core.discharge.limits import KIND_UNITS, DischargeLimit, LimitChange, find_limit, limits_table
 from dusky_heron.core.model import Limit
 from dusky_heron.core.schools import School, default_schools, schools
@@ -51,6 +53,23 @@ class Judging:
 def judging(actor: Actor) -> Judging:
     """The workshop's limits of verdicts and its schools. Two statements."""
     return Judging(verdict_limits(_verdict_changes(_rows(actor))), chosen_schools(actor))
+
+
+def limits_and_schools(actor: Actor) -> tuple[tuple[DischargeLimit, ...], dict[str, str]]:
+    """The workshop's limits of discharge, and the option that counts for every question. One statement."""
+    limit = ChangedLimit.objects.filter(workshop_id=actor.workshop_id).order_by()
+    chosen = ChosenSchool.objects.filter(workshop_id=actor.workshop_id).order_by()
+    none = Value(None, output_field=FloatField())
+    rows = limit.values_list(Value("limit"), "limit_id", "value", "after_s", "reason").union(
+        chosen.values_list(Value("school"), "school_id", none, none, "option"), all=True
+    )
+    changes, schools_chosen = {}, default_schools()
+    for kind, key, value, after_s, text in rows:
+        if kind == "limit" and text:
+            changes[key] = LimitChange(value, after_s, text)
+        elif kind == "school" and text:
+            schools_chosen[key] = text
+    return limits_table(changes), schools_chosen
 
 
 def chosen_schools(actor: Actor) -> dict[str, str]:

@@ -169,7 +169,7 @@ class Breaks(SimpleTestCase):
 
     def test_as_typed(self) -> None:
         for typed, read in (
-            ("0.42", [(1, "0.42")]), ("1: 0.42, 10: 0.36", [(1, "0.42"), (10, "0.36")]), 
+            ("0.42", [(1, "0.42")]), ("1: 0.42, 10: 0.36", [(1, "0.42"), (10, "0.36")]),
             ("1x0,42;10x0,36", [(1, "0.42"), (10, "0.36")]), ("5 = 3", [(5, "3.00")]),
         ):  # fmt: skip
             self.assertEqual(breaks_of(typed), read)

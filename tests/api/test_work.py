@@ -147,7 +147,7 @@ class Statements(ApiTest):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
         takes(16, "bench")
-        takes(9, f"jobs/{self.job(2).id}/sheet")
+        takes(10, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):

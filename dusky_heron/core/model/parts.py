@@ -76,6 +76,19 @@ LEAD_FORM_TITLES: Mapping[LeadForm, str] = {
 
 
 @dataclass(frozen=True, slots=True)
+class Mounting:
+    """How a place holds its part: the board's other holes, what it is connected by, a hot neighbour, damp or dust.
+
+    `wet` is a place that is wet, dusty or medical, where distances are larger.
+    """
+
+    other_pitches_mm: tuple[float, ...] = ()
+    lead_form: LeadForm | None = None
+    hot_neighbour: bool = False
+    wet: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Part:
     """A stock item: what is printed on it, what it is made as, its size in mm and how many are there.
 
@@ -93,6 +106,7 @@ class Part:
     price: float | None = None
     ripple_a: float | None = None
     dvdt_v_s: float | None = None
+    lead_form: LeadForm | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +114,8 @@ class Need:
     """What a position demands of a replacement; volts rms, farads, mm.
 
     `class_volts` are the rated voltages of the old part's classes, in the order of `place_classes`; 0 where not printed.
-    `circuit` is the capacitance the circuit was simulated to allow, its least and its most, with what lies beyond each.
+    `circuit` is the capacitance the circuit was simulated to allow, its least and its most, with what lies beyond each; `beyond`
+    is the same of limits that somebody has to decide about, such as touch current and plug pins, at the top of the tolerance.
     """
 
     role: Role
@@ -119,6 +134,8 @@ class Need:
     ripple_a: float | None = None
     dvdt_v_s: float | None = None
     circuit: tuple["CircuitLimit", ...] = ()
+    beyond: tuple["CircuitLimit", ...] = ()
+    mounting: Mounting = Mounting()
 
 
 @dataclass(frozen=True, slots=True)

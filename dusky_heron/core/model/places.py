@@ -1,8 +1,9 @@
 """A place in a circuit, and what is around it."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from dusky_heron.core.markings.model import Marking, Section
+from dusky_heron.core.model.parts import Mounting
 from dusky_heron.core.model.words import Arrangement, Basis, Role, Topology
 
 
@@ -131,6 +132,7 @@ class Position:
     pitch_mm: float | None = None
     surroundings: Surroundings = Surroundings()
     equipment: Equipment = Equipment()
+    mounting: Mounting = field(default_factory=Mounting)
 
     @property
     def parts(self) -> tuple[Section, ...]:

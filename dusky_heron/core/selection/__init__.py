@@ -24,7 +24,7 @@ from dusky_heron.core.selection.rules import ELECTROLYTIC, HARD_RULES, PULSED, R
 __all__ = ["DEFAULT_POLICY", "describe", "need_of", "rank"]
 DEFAULT_POLICY = Policy()
 PREFERRED_OVER_NOMINAL = 1.1
-SALVAGED_BEHIND, OLD_BEHIND = 3.0, 0.5  # in the points of a score, where one is a lead bent
+BEYOND, SALVAGED_BEHIND, OLD_BEHIND = 3.0, 3.0, 0.5  # in the points of a score, where one is a lead bent
 
 
 def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> Selection:
@@ -87,7 +87,8 @@ def _candidate(need: Need, part: Part, overridden: tuple[str, ...]) -> Candidate
     if need.old_dc_v and part.marking.rated_dc_v:
         reasons.append(f"{part.marking.rated_dc_v:g} V DC for the old {need.old_dc_v:g} V DC.")
     adaptations = fit.adaptations(need, part)
-    score += len(adaptations)
+    score += max(0, len(adaptations) - 1)  # the last is the distance to keep
+    score += _beyond(need, part, conditions)
     if need.role == Role.X and part.marking.capacitance_f > sum(marked for _, marked, _ in need.sections_f):
         conditions.append("Larger than marked: check the discharge time at the plug and the standby current.")
     conditions += _to_confirm(need, part)
@@ -96,6 +97,13 @@ def _candidate(need: Need, part: Part, overridden: tuple[str, ...]) -> Candidate
         score += 2
         conditions.append("None in the drawer: order it.")
     return Candidate(part, round(score, 6), tuple(reasons), adaptations, tuple(conditions))
+
+
+def _beyond(need: Need, part: Part, conditions: list[str]) -> float:
+    """A part beyond a limit of its surroundings ranks behind one within, and says what lies there."""
+    found = [limit.beyond for limit in need.beyond if part.marking.highest_f > limit.farads * (1 + 1e-9)]
+    conditions += [f"{says[:1].upper()}{says[1:]}." for says in found]
+    return BEYOND * len(found)
 
 
 def _origin_penalty(part: Part, conditions: list[str]) -> float:

@@ -10,10 +10,11 @@ from dusky_heron.core.selection.rules import ACROSS_MAINS, CLASSED, ON_DC
 from dusky_heron.core.tables import toml_table
 
 
-def need_of(position: Position) -> Need:
+def need_of(position: Position, beyond: tuple[CircuitLimit, ...] = ()) -> Need:
     """What a position demands of a replacement, from its role, its old part's marking, its supply and its space.
 
     :param position: the place; its marking is the old part's
+    :param beyond: limits of its surroundings that somebody has to decide about, of `consequences.limits_beyond`
     :returns: Need with a capacitance window for each section (farads) and the ratings not to fall below
     :raises InputError: a start part in a run place (`marking`)
     :source: windows by role in the table `replacement_windows`; ratings IEC 60252-1, IEC 60384-14; the circuit as simulated
@@ -40,6 +41,8 @@ def need_of(position: Position) -> Need:
         pitch_mm=position.pitch_mm,
         old_dc_v=old.rated_dc_v if position.role in ON_DC else None,
         circuit=_circuit_limits(position),
+        beyond=beyond,
+        mounting=position.mounting,
     )
 
 

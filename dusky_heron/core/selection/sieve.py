@@ -115,7 +115,7 @@ def sieve_of(need: Need, policy: Policy) -> Sieve:
         high_f=high,
         upper_c=need.upper_c if asked("temperature.upper") else None,
         no_salvaged=asked("policy.salvaged") and need.role not in policy.salvaged_roles,
-        pitch_mm=fit.pitches_within(need.pitch_mm) if need.pitch_mm and asked("fit.pitch") else None,
+        pitch_mm=_pitches(need) if need.pitch_mm and asked("fit.pitch") else None,
         space_mm=need.space_mm if asked("fit.space") else None,
         marked_f=sum(section[1] for section in need.sections_f),
     )
@@ -141,6 +141,12 @@ def loosened(sieve: Sieve, need: Need) -> Sieve:
         pitch_mm=None,
         space_mm=None,
     )
+
+
+def _pitches(need: Need) -> tuple[float, float]:
+    """From the least to the most pitch within a step of any of the board's holes."""
+    within = [fit.pitches_within(pitch) for pitch in fit.holes(need)]
+    return min(low for low, _ in within), max(high for _, high in within)
 
 
 def _fits(body: tuple[float, float, float], space: tuple[float, float, float]) -> bool:

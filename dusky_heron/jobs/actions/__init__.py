@@ -166,7 +166,7 @@ def _name_is_free(job_id: UUID, name: str) -> None:
 
 def _position_fields(data: PositionIn) -> dict[str, Any]:
     read_marking(data.marking)
-    return data.model_dump(exclude={"version"})
+    return {**data.model_dump(exclude={"version"}), "lead_form": data.lead_form or ""}
 
 
 def _job_fields(data: JobIn) -> dict[str, Any]:

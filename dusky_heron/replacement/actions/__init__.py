@@ -2,14 +2,20 @@
 
 from uuid import UUID
 
+from django.utils import timezone
+
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, append
-from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.actor import Actor, MemberRole, Permission
+from dusky_heron.record.errors import NotAllowed
 from dusky_heron.replacement.models import Choice, Override
 from dusky_heron.replacement.queries import candidates
 from dusky_heron.replacement.schemas import CandidateOut, CandidatesOut, ChoiceIn, OverrideIn
+from dusky_heron.stock.actions import locked_part, move
+from dusky_heron.stock.models import Why
+from dusky_heron.workshops.queries import chosen_schools
 
 NEAR_MISSES = 10  # refused parts kept in the record beside a choice
 
@@ -39,6 +45,22 @@ def choose(actor: Actor, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
     return candidates(actor, position_id)
 
 
+@action(Permission.WORK)
+def take_out(actor: Actor, position_id: UUID) -> CandidatesOut:
+    """Take the chosen part out of the drawer for its place, as many as the place holds."""
+    position, known, job = core_position(actor, position_id)
+    chosen = Choice.objects.select_for_update().filter(position_id=position_id).last()
+    if chosen is None or chosen.taken_at:
+        raise InputError("part_id", "It has been taken out already." if chosen else "Choose a part first.")
+    part = locked_part(actor, chosen.part_id)
+    move(actor, part, -known.surroundings.count, Why.TO_JOB, f"job {job.number}, {position.name}")
+    chosen.lot, chosen.date_code, chosen.taken_at = part.lot, part.date_code, timezone.now()
+    chosen.save(update_fields=["lot", "date_code", "taken_at"])
+    body = {"position": position.name, "part": part.marking, "lot": part.lot, "date_code": part.date_code}
+    append(actor, position.job_id, "taken out of the drawer", body)
+    return candidates(actor, position_id)
+
+
 @action(Permission.DECIDE)
 def override(actor: Actor, position_id: UUID, data: OverrideIn) -> CandidatesOut:
     """Override a demand of a position with a reason, or ask for it again; what is hard nobody overrides."""
@@ -46,6 +68,8 @@ def override(actor: Actor, position_id: UUID, data: OverrideIn) -> CandidatesOut
     demand = next((rule for rule in HARD_RULES if rule.id == data.rule_id), None)
     if demand is None or not demand.demand:
         raise InputError("rule_id", "Nobody may override that.")
+    if chosen_schools(actor)["overrides"] == "lead" and actor.role is not MemberRole.LEAD:
+        raise NotAllowed("In this workshop the lead alone may set a demand aside.")
     Override.objects.create(
         position_id=position_id, rule_id=data.rule_id, stands=data.stands, reason=data.reason, by_name=actor.name
     )

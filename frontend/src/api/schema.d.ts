@@ -1476,6 +1476,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Out
+         * @description Take the chosen part out of the drawer.
+         */
+        post: operations["dusky_heron_replacement_router_take_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/choice": {
         parameters: {
             query?: never;
@@ -2935,6 +2955,22 @@ export interface components {
             /** Pitch Mm */
             pitch_mm?: number | null;
             /**
+             * Other Pitches
+             * @default
+             */
+            other_pitches: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Hot Neighbour
+             * @default false
+             */
+            hot_neighbour: boolean;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
              * Id
              * Format: uuid
              */
@@ -3052,7 +3088,9 @@ export interface components {
         Topology: "bridge" | "half_wave" | "half_wave_shunt";
         /**
          * PositionIn
-         * @description A position: its name on the drawing, what it does, what is printed on its part, and the space in mm.
+         * @description A position: its name on the drawing, what it does, what is printed on its part, the space in mm, how it is mounted.
+         *
+         *     `other_pitches` are the board's other holes, mm, as typed: `10, 22.5`; `wet` is a place that is wet, dusty or medical.
          */
         PositionIn: {
             /** Name */
@@ -3068,6 +3106,22 @@ export interface components {
             height_mm?: number | null;
             /** Pitch Mm */
             pitch_mm?: number | null;
+            /**
+             * Other Pitches
+             * @default
+             */
+            other_pitches: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Hot Neighbour
+             * @default false
+             */
+            hot_neighbour: boolean;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
         };
         /**
          * PositionEdit
@@ -3087,6 +3141,22 @@ export interface components {
             height_mm?: number | null;
             /** Pitch Mm */
             pitch_mm?: number | null;
+            /**
+             * Other Pitches
+             * @default
+             */
+            other_pitches: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Hot Neighbour
+             * @default false
+             */
+            hot_neighbour: boolean;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
             /** Version */
             version: number;
         };
@@ -5280,6 +5350,8 @@ export interface components {
             adaptations: string[];
             /** Conditions */
             conditions: string[];
+            /** Consequences */
+            consequences: string[];
             outline: components["schemas"]["OutlineOut"] | null;
         };
         /**
@@ -5320,6 +5392,10 @@ export interface components {
             marking: string;
             /** Place */
             place: string;
+            /** Lot */
+            lot: string;
+            /** Taken At */
+            taken_at: string | null;
             /**
              * At
              * Format: date-time
@@ -5351,6 +5427,8 @@ export interface components {
             pitch: number | null;
             /** Wanted Pitch */
             wanted_pitch: number | null;
+            /** Other Pitches */
+            other_pitches: number[];
             /** Over */
             over: boolean;
             /** Says */
@@ -5377,7 +5455,7 @@ export interface components {
         };
         /**
          * RefusalOut
-         * @description Why a part may not take the place; hard where nobody may decide otherwise.
+         * @description Why a part may not take the place; hard where nobody may decide otherwise; the explicit choice that sets it aside.
          */
         RefusalOut: {
             /** Rule Id */
@@ -5390,6 +5468,8 @@ export interface components {
             source: string;
             /** Hard */
             hard: boolean;
+            /** Choice */
+            choice: string;
         };
         /**
          * RejectedOut
@@ -5969,6 +6049,22 @@ export interface components {
             height_mm?: number | null;
             /** Pitch Mm */
             pitch_mm?: number | null;
+            /**
+             * Other Pitches
+             * @default
+             */
+            other_pitches: string;
+            lead_form?: components["schemas"]["LeadForm"] | null;
+            /**
+             * Hot Neighbour
+             * @default false
+             */
+            hot_neighbour: boolean;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
             /**
              * Id
              * Format: uuid
@@ -8839,6 +8935,37 @@ export interface operations {
                 "application/json": components["schemas"]["OverrideIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidatesOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

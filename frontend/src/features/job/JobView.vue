@@ -113,6 +113,7 @@ function saved(kept: { id: string }) {
       v-if="form && words"
       :job-id="id"
       :roles="words.roles"
+      :lead-forms="words.lead_forms"
       :position="form === 'edit' ? position : undefined"
       :marking
       @close="closed"

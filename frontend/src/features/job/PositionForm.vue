@@ -6,13 +6,15 @@ import type { Draft, FieldSpec } from '@/ui/fields'
 import { useSavePosition } from './queries'
 
 /** A place that holds a capacitor: its name, what it does, what is printed on its part, and the space there is. */
-const { jobId, position, marking, roles } = defineProps<{
+const { jobId, position, marking, roles, leadForms } = defineProps<{
   jobId: string
   position?: Schemas['PositionOut']
   marking?: string
   roles: Schemas['ChoiceOption'][]
+  leadForms: Schemas['ChoiceOption'][]
 }>()
 const emit = defineEmits<{ close: []; saved: [position: Schemas['PositionOut']] }>()
+const leads = [{ id: '', title: 'not noted' }, ...leadForms]
 const FIELDS: FieldSpec[] = [
   { name: 'name', label: 'Name, such as C1' },
   { name: 'role', label: 'What it does', kind: 'select', options: roles },
@@ -21,6 +23,10 @@ const FIELDS: FieldSpec[] = [
   { name: 'width_mm', label: 'Space: width, mm', kind: 'number' },
   { name: 'height_mm', label: 'Space: height, mm', kind: 'number' },
   { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
+  { name: 'other_pitches', label: 'The board’s other holes, mm', mono: true, hint: 'such as 10, 27.5' },
+  { name: 'lead_form', label: 'Connected by', kind: 'select', options: leads },
+  { name: 'hot_neighbour', label: 'A part beside it runs hot', kind: 'check' },
+  { name: 'wet', label: 'Wet, dusty or medical', kind: 'check' },
 ]
 const start = position ?? { role: 'motor_run', marking }
 // A new position takes the role its marking points to, until somebody chooses another.

@@ -19,6 +19,9 @@ const emit = defineEmits<{ pick: [] }>()
         <span class="block text-slate7">{{
           [...candidate.conditions, ...candidate.adaptations, ...candidate.reasons].join(' ')
         }}</span>
+        <span v-if="candidate.consequences.length" class="block text-small text-slate5">{{
+          candidate.consequences.join(' ')
+        }}</span>
       </span>
       <span class="text-right">
         <span class="block font-mono">{{ candidate.part.price ?? '–' }}</span>

@@ -26,6 +26,7 @@ const leads = computed(() => {
   return pitch ? [-pitch / 2, pitch / 2] : []
 })
 const holes = computed(() => (outline.wanted_pitch ? [-outline.wanted_pitch / 2, outline.wanted_pitch / 2] : []))
+const others = computed(() => outline.other_pitches.flatMap((pitch) => [-pitch / 2, pitch / 2]))
 const says = computed(() => `Body ${size(outline.body)} in a space of ${size(outline.space)}. ${outline.says}`)
 </script>
 
@@ -69,6 +70,15 @@ const says = computed(() => `Body ${size(outline.body)} in a space of ${size(out
             r="4"
             class="fill-none stroke-ink"
           />
+          <circle
+            v-for="hole in others"
+            :key="`o${hole}`"
+            :cx="hole * scale"
+            cy="0"
+            r="3"
+            class="fill-none stroke-slate5"
+            stroke-dasharray="2 2"
+          />
           <circle v-for="lead in leads" :key="lead" :cx="lead * scale" cy="0" r="2" class="fill-ink" />
         </template>
         <text :y="view.bottom ? 18 : ROOM / 2 + 18" text-anchor="middle" class="fill-slate5">{{ view.name }}</text>
@@ -76,7 +86,10 @@ const says = computed(() => `Body ${size(outline.body)} in a space of ${size(out
     </svg>
     <figcaption class="text-small text-slate7">
       {{ size(outline.body) }} in {{ size(outline.space) }}: {{ outline.says }}
-      <template v-if="outline.wanted_pitch">Rings are the board’s holes, dots the leads.</template>
+      <template v-if="outline.wanted_pitch"
+        >Rings are the board’s holes<template v-if="others.length">, dashed ones its other holes</template>, dots the
+        leads.</template
+      >
     </figcaption>
   </figure>
 </template>

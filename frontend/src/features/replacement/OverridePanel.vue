@@ -13,9 +13,14 @@ const { positionId, found } = defineProps<{ positionId: string; found: Schemas['
 const { write, pending, at, general } = useOverride(positionId)
 const rule = ref('')
 const reason = ref('')
+/** What an explicit choice, such as to let a body overhang, asks for. */
+const asks = computed(() => {
+  const refusal = found.rejected.flatMap((row) => row.reasons).find((one) => one.rule_id === rule.value)
+  return refusal?.choice.split('. ').slice(1).join('. ') ?? ''
+})
 const demands = computed(() => {
   const refusals = found.rejected.flatMap((row) => row.reasons).filter((refusal) => !refusal.hard)
-  const named = new Map(refusals.map((refusal) => [refusal.rule_id, refusal.title]))
+  const named = new Map(refusals.map((refusal) => [refusal.rule_id, refusal.choice.split('.')[0] || refusal.title]))
   return [{ id: '', title: 'choose a demand' }, ...[...named].map(([id, title]) => ({ id, title }))]
 })
 async function send(rule_id: string, stands: boolean) {
@@ -46,6 +51,7 @@ async function send(rule_id: string, stands: boolean) {
       <TextField v-model="reason" label="Reason" :error="at('reason')" />
       <ActionButton class="sm:mt-6" type="submit" :disabled="pending || !rule">Override it</ActionButton>
     </form>
+    <p v-if="asks" class="mt-2 border-l-[3px] border-ochre px-3 py-1">{{ asks }}</p>
     <ProblemNote class="mt-2" :sentence="general" />
   </FoldSection>
 </template>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
+import { useWant } from '@/features/buying/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ReasonAside from '@/ui/ReasonAside.vue'
@@ -10,7 +11,7 @@ import CandidateRow from './CandidateRow.vue'
 import CombinationList from './CombinationList.vue'
 import OutlineDrawing from './OutlineDrawing.vue'
 import OverridePanel from './OverridePanel.vue'
-import { useCandidates, useChoose } from './queries'
+import { useCandidates, useChoose, useTakeOut } from './queries'
 
 /** Which part may take the place, best first; the others stand under them with their reason. */
 const { position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -29,10 +30,18 @@ const refused = computed(() => (all.value ? found.value?.rejected : found.value?
 const taken = computed(() => candidate.value?.part.id === found.value?.choice?.part_id)
 const take = () => candidate.value && !taken.value && choose(candidate.value.part.id)
 useShortcuts({ t: () => void take() })
+const { write: takeOut, pending: taking, general: notTaken } = useTakeOut(position?.id ?? '')
+const { write: want, pending: wanting, general: notWanted } = useWant()
+const listed = ref(false)
+async function list() {
+  if (!candidate.value || !position) return
+  const part = { part_id: candidate.value.part.id, position_id: position.id }
+  listed.value = Boolean(await want({ ...part, quantity: 1, needed_by: null, only_this: false }))
+}
 const reasons = computed(() => {
   if (!candidate.value) return []
-  const { reasons: why, adaptations, conditions } = candidate.value
-  return [...adaptations, ...conditions, ...why].map((sentence) => ({ sentence }))
+  const { reasons: why, adaptations, conditions, consequences } = candidate.value
+  return [...adaptations, ...conditions, ...consequences, ...why].map((sentence) => ({ sentence }))
 })
 const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
@@ -45,7 +54,21 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         <strong class="font-semibold">Chosen: {{ found.choice.marking }}</strong
         ><template v-if="found.choice.place">, from drawer {{ found.choice.place }}</template
         >. {{ found.choice.by_name }}, {{ time(found.choice.at) }}.
+        <template v-if="found.choice.taken_at">
+          Out of the drawer{{ found.choice.lot ? `, lot ${found.choice.lot}` : '' }}, {{ time(found.choice.taken_at) }}.
+        </template>
+        <span v-else class="mt-1 flex flex-wrap gap-x-4">
+          <button class="min-h-11 underline underline-offset-2" :disabled="taking" @click="takeOut(null)">
+            Take it out of the drawer
+          </button>
+          <RouterLink
+            class="inline-flex min-h-11 items-center underline underline-offset-2"
+            :to="`/label/position/${position.id}`"
+            >Tag for the removed part</RouterLink
+          >
+        </span>
       </p>
+      <ProblemNote class="mt-2" :sentence="notTaken || notWanted" />
       <ul class="mt-4" aria-label="May take the place, best first">
         <CandidateRow
           v-for="(row, index) in accepted"
@@ -71,6 +94,14 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           Take {{ candidate.part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
           }}{{ candidate.part.place ? ` from ${candidate.part.place}` : '' }}
         </ActionButton>
+      </div>
+      <div v-if="candidate" class="mt-2 flex flex-wrap items-center gap-x-4">
+        <button class="min-h-11 underline underline-offset-2" :disabled="wanting" @click="list">
+          Put it on the shopping list{{ candidate.part.quantity ? '' : ': none is there' }}
+        </button>
+        <RouterLink v-if="listed" class="inline-flex min-h-11 items-center" to="/shopping" role="status"
+          >It is on the list, with what else may take the place.</RouterLink
+        >
       </div>
       <OutlineDrawing v-if="candidate?.outline" :outline="candidate.outline" />
       <CombinationList :position-id="position.id" :open="!found.accepted.length" />

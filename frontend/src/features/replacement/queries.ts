@@ -20,6 +20,12 @@ export function useChoose(id: MaybeRefOrGetter<string>) {
   )
 }
 
+export function useTakeOut(id: string) {
+  return useWrite((_: null, headers) =>
+    ask(client.POST('/api/positions/{position_id}/take-out', { params: path(id), headers })),
+  )
+}
+
 export function useTogether(id: string) {
   return useQuery({
     queryKey: ['together', id],

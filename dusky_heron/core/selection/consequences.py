@@ -1,0 +1,115 @@
+"""What a part of another value does to its surroundings: plug pins, touch current, bleeder, dropper, ripple, hold-up."""
+
+from collections.abc import Callable, Iterable, Sequence
+from math import sqrt
+
+from dusky_heron.core.discharge.bleeders import counted_resistance
+from dusky_heron.core.discharge.falling import time_to
+from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
+from dusky_heron.core.discharge.pins import across_line, plug_pins
+from dusky_heron.core.model import CircuitLimit, Position, Role
+from dusky_heron.core.quantities import show, show_time
+from dusky_heron.core.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
+
+ASIDE_V = 34.0  # what a plug may hold after a second, IEC 60335-1 (22.5), shown where no limit is chosen
+CLOSE = 1e-4
+
+
+def limits_beyond(
+    position: Position, others: Sequence[Position], standard_id: str | None, rows: Iterable[DischargeLimit]
+) -> tuple[CircuitLimit, ...]:
+    """The capacitance from which a limit of the surroundings is broken that the marked value keeps.
+
+    :param position: the place
+    :param others: the other places of the job, which share the plug pins and the chassis
+    :param standard_id: the standard chosen at intake, None or "" when none is
+    :param rows: the workshop's limits table
+    :returns: at most one limit for the plug pins and one for touch current
+    :raises InputError: an unknown standard
+    :source: as `plug_pins` and `touch_current`; the clause in each row
+    """
+    rows = tuple(rows)
+    if position.role is Role.X and position.supply_v:
+        return _most(position, lambda farads: _pins_broken(position, others, standard_id, rows, farads))
+    if position.role is Role.Y and position.supply_v:
+        return _most(position, lambda farads: _touch_broken(position, others, standard_id, rows, farads))
+    return ()
+
+
+def _most(position: Position, broken: Callable[[float], str]) -> tuple[CircuitLimit, ...]:
+    """By halving: where a limit begins to be broken, between the marked value and twice its window."""
+    low, high = position.marking.highest_f, position.marking.highest_f * 2
+    if broken(low) or not (says := broken(high)):
+        return ()
+    while high > low * (1 + CLOSE):
+        middle = (low + high) / 2
+        low, high = (low, middle) if broken(middle) else (middle, high)
+    return (CircuitLimit(low, f"above {show(low, 'F')} {says}", least=False),)
+
+
+def _pins_broken(
+    position: Position, others: Sequence[Position], standard_id: str | None, rows: tuple[DischargeLimit, ...], farads: float
+) -> str:
+    across, siemens = farads, 0.0
+    for one in (position, *others):
+        if one.role is Role.X:
+            across += across_line(one) if one is not position else 0.0
+            ohm, _ = counted_resistance(one.surroundings.bleeder)
+            siemens += 1 / ohm if ohm else 0.0
+    volts = position.supply_v or 0.0
+    held = limits_of(rows, standard_id, role=None, capacitance_f=across, from_v=volts * sqrt(2))
+    failed = [c for c in plug_pins(across, 1 / siemens if siemens else None, volts, held).checks if not c.meets]
+    if not failed:
+        return ""
+    row = failed[0].row
+    return f"the plug pins hold more than {show(failed[0].target_v, 'V')} after {show_time(row.after_s or 0.0)} ({row.source})"
+
+
+def _touch_broken(
+    position: Position, others: Sequence[Position], standard_id: str | None, rows: tuple[DischargeLimit, ...], farads: float
+) -> str:
+    limits = touch_limits(rows, standard_id, position.equipment.protection)
+    line, neutral = on_both_sides([farads, *(value for one in others if (value := to_chassis(one)))])
+    found = touch_current(line, neutral, position.supply_v or 0.0, position.supply_hz or 0.0, limits)
+    failed = [c for c in found.checks if not c.meets and c.row.equipment != MEDICAL]
+    if not failed:
+        return ""
+    return f"the touch current with all Y parts passes {show(failed[0].limit_a, 'A')} ({failed[0].row.source})"
+
+
+def consequences(position: Position, others: Sequence[Position], farads: float, highest_f: float) -> tuple[str, ...]:
+    """What a part of a capacitance does to its surroundings, beside what the marked one did, in short sentences.
+
+    :param position: the place; its marking is the old part's
+    :param others: the other places of the job
+    :param farads: nominal capacitance offered, farads
+    :param highest_f: the same at the top of its tolerance
+    :returns: sentences; none where nothing of it is known
+    :raises InputError: never
+    :source: first-order discharge; I = 2πf·1.1 V·C; a ripple of I/(f C); hold-up ½ C (V1² - V2²)/P
+    """
+    marked, old_highest = position.marking.capacitance_f, position.marking.highest_f
+    ratio, volts = farads / marked, position.supply_v or 0.0
+    found: list[str] = []
+    ohm, _ = counted_resistance(position.surroundings.bleeder)
+    if position.role is Role.X and ohm and volts:
+        now, before = (time_to(f, ohm, volts * sqrt(2), ASIDE_V) for f in (highest_f, old_highest))
+        found.append(f"Plug pins at {ASIDE_V:g} V after {show_time(now)} by its bleeder; the old one {show_time(before)}.")
+    elif ohm:
+        found.append(f"Empties through its bleeder in {ratio * 100:.0f} % of the old time.")
+    if position.role is Role.Y and volts and position.supply_hz:
+        line, neutral = on_both_sides([highest_f, *(value for one in others if (value := to_chassis(one)))])
+        current = touch_current(line, neutral, volts, position.supply_hz).neutral_open_a
+        found.append(f"Touch current of all Y parts {show(current, 'A')} with the neutral open.")
+    around = position.surroundings.dropper
+    if position.role is Role.DROPPER and around:
+        needs = [state.needed_f for state in around.states if state.needed_f]
+        if needs:
+            found.append(f"{(farads / max(needs) - 1) * 100:+.0f} % on what its loads need at the lowest mains.")
+        if around.largest_f:
+            found.append(f"{farads / around.largest_f * 100:.0f} % of the value at which the zener reaches its rating.")
+    if position.role is Role.RESERVOIR and abs(ratio - 1) > CLOSE:
+        found.append(f"Ripple about {(1 / ratio - 1) * 100:+.0f} %.")
+    if position.role is Role.SMPS_BULK and abs(ratio - 1) > CLOSE:
+        found.append(f"Hold-up about {(ratio - 1) * 100:+.0f} %.")
+    return tuple(found)
