@@ -72,6 +72,12 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
 
 
+def job_places(actor: Actor, job_id: UUID) -> list[PositionOut]:
+    """The positions of a job in their order. Two statements."""
+    find_job(actor, job_id)
+    return [show_position(position) for position in Position.objects.filter(job_id=job_id)]
+
+
 def place_among(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, list[core.Position], JobOut]:
     """A position as shown and as the core knows it, with the other places of its job. One statement."""
     found = Position.objects.select_related("job").filter(job__positions__id=position_id, job__workshop_id=actor.workshop_id)

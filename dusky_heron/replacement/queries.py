@@ -17,9 +17,10 @@ from dusky_heron.core.selection.fit import choice, too_big
 from dusky_heron.core.selection.question import may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import loosened, sieve_of
-from dusky_heron.jobs.queries import core_position, place_among
+from dusky_heron.jobs.queries import core_position, job_places, place_among
 from dusky_heron.presented import Figure, LabelOut
 from dusky_heron.record.actor import Actor
+from dusky_heron.replacement.bill import CHOSEN_COLUMNS, OUT
 from dusky_heron.replacement.models import Choice, Override
 from dusky_heron.replacement.schemas import (
     BoxOut,
@@ -36,6 +37,7 @@ from dusky_heron.replacement.schemas import (
     RejectedOut,
     WhyOut,
 )
+from dusky_heron.sheets import write_sheet
 from dusky_heron.stock.queries import Drawer, drawer, loose, one_part
 from dusky_heron.workshops.queries import limits_and_schools
 
@@ -89,6 +91,19 @@ def bag_tag(actor: Actor, position_id: UUID, origin: str) -> LabelOut:
     shown, _, job = core_position(actor, position_id)
     lines = [f"removed: {shown.marking}", job.title, " ".join(filter(None, (job.maker, job.model, job.serial))), job.customer]
     return LabelOut.of(f"{origin}/jobs/{job.id}/replace?position={position_id}", f"Job {job.number}, {shown.name}", lines)
+
+
+def bill(actor: Actor, job_id: UUID) -> str:
+    """A job's bill of materials as CSV. Three statements."""
+    places = job_places(actor, job_id)
+    taken = choices([place.id for place in places])
+    rows = []
+    for place in places:
+        chosen = taken.get(place.id)
+        own = [getattr(place, column) for column in OUT]
+        count = place.surroundings.count
+        rows.append((*own, count, *((chosen.marking, chosen.place, chosen.lot) if chosen else ("", "", ""))))
+    return "\ufeff" + write_sheet((*OUT, *CHOSEN_COLUMNS), iter(rows))
 
 
 def question(data: QuestionIn) -> QuestionOut:

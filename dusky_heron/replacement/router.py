@@ -3,12 +3,25 @@
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest
-from ninja import Query, Router
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Query, Router
+from ninja.files import UploadedFile
 
 from dusky_heron.presented import LabelOut
 from dusky_heron.replacement import actions, queries
-from dusky_heron.replacement.schemas import CandidatesOut, ChoiceIn, CombinationOut, OverrideIn, QuestionIn, QuestionOut, WhyOut
+from dusky_heron.replacement.actions.bills import preview_bill as preview
+from dusky_heron.replacement.actions.bills import take_bill as take
+from dusky_heron.replacement.schemas import (
+    BillOut,
+    CandidatesOut,
+    ChoiceIn,
+    CombinationOut,
+    OverrideIn,
+    QuestionIn,
+    QuestionOut,
+    WhyOut,
+)
+from dusky_heron.sheets import MOST_BYTES
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["replacement"])
@@ -36,6 +49,26 @@ def why(request: HttpRequest, position_id: UUID, part_id: UUID) -> WhyOut:
 def bag_tag(request: HttpRequest, position_id: UUID) -> LabelOut:
     """A tag for the bag of the removed part."""
     return queries.bag_tag(actor_of(request), position_id, request.build_absolute_uri("/").rstrip("/"))
+
+
+@router.get("jobs/{job_id}/bill.csv", response={200: None})
+def bill(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    """A job's bill of materials as a spreadsheet reads it."""
+    answer = HttpResponse(queries.bill(actor_of(request), job_id), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="bill.csv"'
+    return answer
+
+
+@router.post("jobs/{job_id}/bill/preview", response=BillOut)
+def preview_bill(request: HttpRequest, job_id: UUID, file: File[UploadedFile]) -> BillOut:
+    """What a bill of materials would add and change; nothing is written."""
+    return preview(actor_of(request), job_id, file.read(MOST_BYTES + 1))
+
+
+@router.post("jobs/{job_id}/bill", response=BillOut)
+def take_bill(request: HttpRequest, job_id: UUID, file: File[UploadedFile]) -> dict[str, Any]:
+    """Take a bill of materials, all of it or nothing."""
+    return take(actor_of(request), job_id, file.read(MOST_BYTES + 1), **key_of(request))
 
 
 @router.get("may-replace", response=QuestionOut)

@@ -140,6 +140,25 @@ class WhyOut(Schema):
     refusals: list[RefusalOut]
 
 
+class BillRow(Schema):
+    """A row of a bill of materials that cannot be taken."""
+
+    line: int
+    column: str
+    sentence: str
+    name: str
+
+
+class BillOut(Schema):
+    """What a bill of materials adds to a job, changes in it, leaves and refuses."""
+
+    adds: list[str]
+    changes: list[str]
+    same: int
+    refused: list[BillRow]
+    unknown: list[str]
+
+
 class QuestionIn(Schema):
     """May this part replace that one: both as printed."""
 

@@ -1,16 +1,12 @@
-"""A stock list as a spreadsheet writes it: columns by name, any common delimiter, decimal commas, a mark at the beginning."""
+"""The columns of a stock list."""
 
-import csv
-import io
-import re
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
 from typing import Any
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import KIND_TITLES, LEAD_FORM_TITLES, ORIGIN_TITLES
+from dusky_heron.sheets import LONGEST_CELL, plain_number
 
-MOST_BYTES, MOST_ROWS, LONGEST_CELL = 16_000_000, 50_000, 500
 COLUMNS: Mapping[str, tuple[str, ...]] = {
     "id": ("id",),
     "marking": ("marking", "printed", "part", "type"),
@@ -33,73 +29,11 @@ COLUMNS: Mapping[str, tuple[str, ...]] = {
 }
 NUMBERS = frozenset({"quantity", "length_mm", "width_mm", "height_mm", "pitch_mm", "dvdt", "price"})
 YES = frozenset({"yes", "y", "true", "1", "x", "ja", "oui"})
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
 KINDS = {**{kind.value: kind.value for kind in KIND_TITLES}, **{title: kind.value for kind, title in KIND_TITLES.items()}}
 LEADS = {**{f.value: f.value for f in LEAD_FORM_TITLES}, **{title: f.value for f, title in LEAD_FORM_TITLES.items()}}
 ORIGINS = {**{o.value: o.value for o in ORIGIN_TITLES}, **{title: o.value for o, title in ORIGIN_TITLES.items()}}
 
 CHOSEN = {"kind": KINDS, "origin": ORIGINS, "lead_form": LEADS}
-
-
-@dataclass(frozen=True, slots=True)
-class Sheet:
-    """What a file holds: which column is which, those nobody knows, and its rows by line."""
-
-    columns: tuple[str, ...]
-    unknown: tuple[str, ...]
-    rows: tuple[tuple[int, dict[str, str]], ...]
-
-
-def read_sheet(content: bytes) -> Sheet:
-    """Read a file as a sheet; raises InputError (`file`) with what is wrong with it."""
-    if len(content) > MOST_BYTES:
-        raise InputError("file", f"The file is larger than {MOST_BYTES // 1_000_000} MB: split it.")
-    text = _decoded(content)
-    lines = text.splitlines()
-    if not any(line.strip() for line in lines):
-        raise InputError("file", "The file is empty.")
-    delimiter = max(";,\t|", key=lines[0].count)
-    try:
-        table = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
-    except csv.Error:
-        raise InputError("file", "A quotation mark is opened and not closed: check the cells with quotation marks.") from None
-    head = [_plain(cell).lower() for cell in table[0]]
-    names = [next((name for name, known in COLUMNS.items() if cell in known), "") for cell in head]
-    if "marking" not in names:
-        raise InputError("file", "No column is called marking: the first line must name the columns.")
-    doubled = {name for name in names if name and names.count(name) > 1}
-    if doubled:
-        raise InputError("file", f"Two columns are {', '.join(sorted(doubled))}: keep one.")
-    rows = list(_rows(table[1:], names))
-    if not rows:
-        raise InputError("file", "There are columns, but no rows under them.")
-    if len(rows) > MOST_ROWS:
-        raise InputError("file", f"More than {MOST_ROWS} rows: split the file.")
-    unknown = tuple(cell for cell, name in zip(head, names, strict=True) if cell and not name)
-    return Sheet(tuple(name for name in names if name), unknown, tuple(rows))
-
-
-def _decoded(content: bytes) -> str:
-    if b"\x00" in content[:4096] and not content.startswith((b"\xff\xfe", b"\xfe\xff")):
-        raise InputError("file", "This is no text file: save the sheet as CSV first.")
-    for encoding in ("utf-16",) if content.startswith((b"\xff\xfe", b"\xfe\xff")) else ("utf-8-sig", "cp1252"):
-        try:
-            return content.decode(encoding)
-        except UnicodeDecodeError:
-            continue
-    raise InputError("file", "Its letters cannot be read: save the sheet as CSV in UTF-8.")
-
-
-def _rows(table: list[list[str]], names: list[str]) -> Iterator[tuple[int, dict[str, str]]]:
-    for line, cells in enumerate(table, start=2):
-        if any(cell.strip() for cell in cells):
-            yield line, {name: _plain(cell) for name, cell in zip(names, cells, strict=False) if name}
-
-
-def _plain(cell: str) -> str:
-    """A cell without stray blanks, and without the mark that keeps a spreadsheet from running it."""
-    plain = " ".join(cell.split())
-    return plain[1:] if plain.startswith("'") and plain[1:2] in FORMULA else plain
 
 
 def given(row: Mapping[str, str]) -> dict[str, Any]:
@@ -111,7 +45,7 @@ def given(row: Mapping[str, str]) -> dict[str, Any]:
         if len(cell) > LONGEST_CELL:
             raise InputError(name, f"A cell of more than {LONGEST_CELL} characters.")
         if name in NUMBERS:
-            fields[name] = _number(name, cell)
+            fields[name] = plain_number(name, cell, whole=name == "quantity")
         elif name == "humidity_grade":
             fields[name] = cell.lower() in YES
         elif name in CHOSEN:
@@ -122,29 +56,3 @@ def given(row: Mapping[str, str]) -> dict[str, Any]:
         else:
             fields[name] = cell
     return fields
-
-
-def _number(name: str, cell: str) -> str:
-    """A number with a decimal comma or point, thousands apart by blanks, and a unit of length left off."""
-    number = re.sub(r"\s*(mm|pcs|€|\$|£)\.?$", "", cell, flags=re.IGNORECASE).replace(" ", "")
-    if re.fullmatch(r"-?\d+,\d+", number):
-        number = number.replace(",", ".")
-    if not re.fullmatch(r"-?\d+(\.\d+)?", number):
-        raise InputError(name, f"“{cell[:40]}” is not a number.")
-    if name == "quantity" and re.fullmatch(r"-?\d+\.0+", number):
-        number = number.split(".")[0]
-    return number
-
-
-def write_sheet(columns: tuple[str, ...], rows: Iterator[tuple[Any, ...]]) -> str:
-    """Rows as CSV; a cell that begins like a formula is marked so that no spreadsheet runs it."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(columns)
-    writer.writerows([_guarded(cell) for cell in row] for row in rows)
-    return out.getvalue()
-
-
-def _guarded(cell: Any) -> str:
-    text = "" if cell is None else "yes" if cell is True else "" if cell is False else str(cell)
-    return f"'{text}" if text.startswith(FORMULA) else text

@@ -24,7 +24,7 @@ from dusky_heron.core.selection.sieve import Sieve, traits_of
 from dusky_heron.presented import Figure, LabelOut, ratings
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
-from dusky_heron.stock.csvfile import write_sheet
+from dusky_heron.sheets import write_sheet
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.schemas import MovementOut, MovementsOut, PartIn, PartOut
 

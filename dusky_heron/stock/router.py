@@ -9,8 +9,8 @@ from ninja.files import UploadedFile
 
 from dusky_heron.presented import LabelOut
 from dusky_heron.record.schemas import Line
+from dusky_heron.sheets import MOST_BYTES
 from dusky_heron.stock import actions, queries
-from dusky_heron.stock.csvfile import MOST_BYTES
 from dusky_heron.stock.schemas import ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut
 from dusky_heron.workshops.requests import actor_of, key_of
 

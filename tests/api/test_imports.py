@@ -10,8 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.sheets import read_sheet, write_sheet
+from dusky_heron.stock.csvfile import COLUMNS
 from dusky_heron.stock.csvfile import given as given_fields
-from dusky_heron.stock.csvfile import read_sheet, write_sheet
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.queries import as_csv
 from dusky_heron.workshops.models import Member
@@ -151,6 +152,43 @@ class Lists(ApiTest):
         self.send(HEAD + GOOD, "preview", 401)
 
 
+class Bills(ApiTest):
+    """A job's bill of materials: out and in again, and rows that cannot be."""
+
+    def send(self, job: str, content: str, take: bool = False, status: int = 200):  # type: ignore[no-untyped-def]
+        file = SimpleUploadedFile("bill.csv", content.encode(), "text/csv")
+        return self.answer(self.client.post(f"/api/jobs/{job}/bill{'' if take else '/preview'}", {"file": file}), status)
+
+    def test_out_and_in_again_changes_nothing_and_into_an_empty_job_makes_the_same_places(self) -> None:
+        for number in range(1, 9):
+            job = str(self.job(number).id)
+            text = self.client.get(f"/api/jobs/{job}/bill.csv").content.decode()
+            again = self.send(job, text)
+            self.assertEqual((again["adds"], again["changes"], again["refused"]), ([], [], []), again)
+            copy = self.post("jobs", {"title": "Copy", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})["id"]
+            self.send(copy, text, take=True)
+            columns = [row[:9] for row in csv.reader(io.StringIO(self.client.get(f"/api/jobs/{copy}/bill.csv").content.decode()))]
+            self.assertEqual(columns, [row[:9] for row in csv.reader(io.StringIO(text))])
+
+    def test_rows_that_cannot_be_are_named_and_nothing_is_taken(self) -> None:
+        job = str(self.job(2).id)
+        before = self.get(f"jobs/{job}/record")
+        for row, column in (
+            ("C9;smoothing;;", "marking"), (";smoothing;82 µF 400 V;", "name"), ("C9;ornament;82 µF 400 V;", "role"),
+            ("C9;smoothing;nothing;", "marking"), ("C9;smoothing;82 µF 400 V;far", "pitch_mm"),
+            ("C9;smoothing;82 µF 400 V;-3", "pitch_mm"),
+            ("cx1;x;1 µF X2 310 V~;\nCX1;x;1 µF X2 310 V~;", "name"), (f"{'C' * 60};x;1 µF X2 310 V~;", "name"),
+        ):  # fmt: skip
+            with self.subTest(row=row[:40]):
+                sheet = f"ref;role;value;pitch\n{row}\n"
+                self.assertEqual([r["column"] for r in self.send(job, sheet)["refused"]], [column])
+                self.send(job, sheet, take=True, status=422)
+        self.assertEqual(self.get(f"jobs/{job}/record"), before)
+        seen = self.send(job, "ref;value\nC9;1 µF K X2 310 V~\nCX1;1 µF K X2 310 V~\n")
+        self.assertEqual((seen["adds"], seen["changes"]), (["C9: 1 µF K X2 310 V~"], ["CX1: 1 µF K X2 310 V~"]))
+        self.send(job, "ref;note\nC9;x\n", status=422)
+
+
 CELLS = st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs", "Zl", "Zp", "Zs")), max_size=30).map(str.strip)
 
 
@@ -163,7 +201,7 @@ class Sheets(SimpleTestCase):
         text = write_sheet(("marking", "place"), iter(rows))
         for row in list(csv.reader(io.StringIO(text)))[1:]:
             self.assertFalse(any(cell.startswith(("=", "+", "-", "@", "\t", "\r")) for cell in row))
-        read = [(row["marking"], row["place"]) for _, row in read_sheet(("\ufeff" + text).encode()).rows]
+        read = [(row["marking"], row["place"]) for _, row in read_sheet(("\ufeff" + text).encode(), COLUMNS).rows]
         tidy = [
             (marking, place[1:] if place.startswith("'") and place[1:2] in "=+-@" and place[1:] else place)
             for marking, place in rows
@@ -179,7 +217,7 @@ class Sheets(SimpleTestCase):
     @given(st.binary(max_size=300))
     def test_any_bytes_give_a_sheet_or_a_sentence(self, content: bytes) -> None:
         try:
-            sheet = read_sheet(b"marking;place\n" + content)
+            sheet = read_sheet(b"marking;place\n" + content, COLUMNS)
         except InputError as error:
             self.assertTrue(error.field == "file" and error.sentence.endswith("."))
         else:

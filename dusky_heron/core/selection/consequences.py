@@ -104,10 +104,9 @@ def consequences(position: Position, others: Sequence[Position], farads: float, 
     around = position.surroundings.dropper
     if position.role is Role.DROPPER and around:
         needs = [state.needed_f for state in around.states if state.needed_f]
-        if needs:
-            found.append(f"{(farads / max(needs) - 1) * 100:+.0f} % on what its loads need at the lowest mains.")
-        if around.largest_f:
-            found.append(f"{farads / around.largest_f * 100:.0f} % of the value at which the zener reaches its rating.")
+        said = [f"{(farads / max(needs) - 1) * 100:+.0f} % on what its loads need at lowest mains"] if needs else []
+        said += [f"the zener stands {(around.largest_f / farads - 1) * 100:.0f} % more"] if around.largest_f else []
+        found += [f"{'; '.join(said)}."] if said else []
     if position.role is Role.RESERVOIR and abs(ratio - 1) > CLOSE:
         found.append(f"Ripple about {(1 / ratio - 1) * 100:+.0f} %.")
     if position.role is Role.SMPS_BULK and abs(ratio - 1) > CLOSE:

@@ -116,4 +116,4 @@ def clearance(need: Need) -> str:
     kind = "reinforced" if need.role is Role.Y else "basic"
     where = "wet" if need.mounting.wet else "clean"
     says = "wet, dusty or medical" if need.mounting.wet else "clean and dry"
-    return f"Keep {TABLE['clearance'][where][kind]:g} mm from bare leads ({kind} insulation at 250 V, {says}; planning figure)."
+    return f"Keep {TABLE['clearance'][where][kind]:g} mm to bare leads ({kind}, 250 V, {says}: planning figure)."

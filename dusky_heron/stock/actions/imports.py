@@ -19,9 +19,10 @@ from dusky_heron.longwork.progress import Tell, nobody
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
+from dusky_heron.sheets import Sheet, read_sheet
 from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.actions.parts import part_fields
-from dusky_heron.stock.csvfile import Sheet, given, read_sheet
+from dusky_heron.stock.csvfile import COLUMNS, given
 from dusky_heron.stock.models import Part, PartImport, Why
 from dusky_heron.stock.queries import read_kept
 from dusky_heron.stock.schemas import ImportOut, PartIn, RefusedRow
@@ -35,7 +36,7 @@ KEPT = (*(field for field in PartIn.model_fields if field not in ("ripple", "dvd
 
 def preview_import(actor: Actor, content: bytes, tell: Tell = nobody) -> ImportOut:
     """What a file would change, row by row; nothing is written. One statement for each five hundred rows."""
-    sheet, counted = read_sheet(content), _Counted()
+    sheet, counted = read_sheet(content, COLUMNS), _Counted()
     for chunk in _chunks(actor, sheet, tell):
         counted.add(chunk)
     return counted.shown(sheet)
@@ -44,7 +45,7 @@ def preview_import(actor: Actor, content: bytes, tell: Tell = nobody) -> ImportO
 @action(Permission.DECIDE)
 def take_import(actor: Actor, name: str, content: bytes, tell: Tell = nobody) -> ImportOut:
     """Take a whole file, or nothing of it; rows are written as they are read, so that a large file needs little room."""
-    sheet, counted = read_sheet(content), _Counted()
+    sheet, counted = read_sheet(content, COLUMNS), _Counted()
     added: list[str] = []
     before: dict[str, dict[str, Any]] = {}
     for chunk in _chunks(actor, sheet, tell, lock=True):

@@ -1436,6 +1436,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/bill.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bill
+         * @description A job's bill of materials as a spreadsheet reads it.
+         */
+        get: operations["dusky_heron_replacement_router_bill"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bill/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Bill
+         * @description What a bill of materials would add and change; nothing is written.
+         */
+        post: operations["dusky_heron_replacement_router_preview_bill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Bill
+         * @description Take a bill of materials, all of it or nothing.
+         */
+        post: operations["dusky_heron_replacement_router_take_bill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/may-replace": {
         parameters: {
             query?: never;
@@ -5512,6 +5572,36 @@ export interface components {
             refusals: components["schemas"]["RefusalOut"][];
         };
         /**
+         * BillOut
+         * @description What a bill of materials adds to a job, changes in it, leaves and refuses.
+         */
+        BillOut: {
+            /** Adds */
+            adds: string[];
+            /** Changes */
+            changes: string[];
+            /** Same */
+            same: number;
+            /** Refused */
+            refused: components["schemas"]["BillRow"][];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
+         * BillRow
+         * @description A row of a bill of materials that cannot be taken.
+         */
+        BillRow: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Sentence */
+            sentence: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * QuestionIn
          * @description May this part replace that one: both as printed.
          */
@@ -8873,6 +8963,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LabelOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_bill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_preview_bill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BillOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_replacement_router_take_bill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BillOut"];
                 };
             };
             /** @description What is wrong */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import BillDialog from '@/features/replacement/BillDialog.vue'
 import FigureSum from '@/ui/FigureSum.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
@@ -21,6 +22,7 @@ const ORDERS: { id: string; title: string; compare: (a: Row, b: Row) => number }
   { id: 'does', title: 'what it does', compare: (a, b) => a.role_title.localeCompare(b.role_title) || byName(a, b) },
 ]
 const order = ref('attention')
+const billing = ref(false)
 const rows = computed(() =>
   [...(board.value?.rows ?? [])].sort(ORDERS.find((known) => known.id === order.value)?.compare),
 )
@@ -43,6 +45,9 @@ const names = computed(() => sheet.positions.map((position) => position.name))
           <input v-model="order" type="radio" name="order" class="size-4 accent-ochre" :value="known.id" />
           {{ known.title }}
         </label>
+        <button class="ml-auto min-h-11 underline underline-offset-4" type="button" @click="billing = true">
+          Bill of materials
+        </button>
       </fieldset>
       <ProblemNote v-if="error" :sentence="error.message" />
       <p v-else-if="board && !rows.length" class="py-3">
@@ -80,5 +85,6 @@ const names = computed(() => sheet.positions.map((position) => position.name))
         </li>
       </ul>
     </div>
+    <BillDialog v-if="billing" :job-id="sheet.job.id" @close="billing = false" />
   </section>
 </template>

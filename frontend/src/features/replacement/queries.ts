@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
+import { computed, shallowRef, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useWrite } from '@/api/write'
 
@@ -53,4 +53,37 @@ export function useQuestion(
     enabled: computed(() => Boolean(wanted.value.old && wanted.value.new)),
     retry: false,
   })
+}
+
+/** A bill of materials: what it would do to a job, and taking it. */
+export function useBill(job_id: string) {
+  const at = { path: { job_id } }
+  const form = (file: File) => () => {
+    const data = new FormData()
+    data.append('file', file)
+    return data
+  }
+  const seen = shallowRef<Schemas['BillOut']>()
+  const look = useWrite((file: File, headers) =>
+    ask(
+      client.POST('/api/jobs/{job_id}/bill/preview', {
+        params: at,
+        body: { file: '' },
+        bodySerializer: form(file),
+        headers,
+      }),
+    ),
+  )
+  const taking = useWrite((file: File, headers) =>
+    ask(
+      client.POST('/api/jobs/{job_id}/bill', { params: at, body: { file: '' }, bodySerializer: form(file), headers }),
+    ),
+  )
+  return {
+    seen,
+    preview: async (file: File) => (seen.value = await look.write(file)),
+    take: taking.write,
+    pending: taking.pending,
+    sentence: computed(() => look.general.value || taking.general.value),
+  }
 }
