@@ -9,6 +9,7 @@ from ninja.security import SessionAuth
 from dusky_heron.api import bench, problems
 from dusky_heron.asfound.router import router as asfound
 from dusky_heron.assessment.router import router as assessment
+from dusky_heron.bringup.router import router as bringup
 from dusky_heron.buying.router import router as buying
 from dusky_heron.circuits.router import router as circuits
 from dusky_heron.discharge.router import router as discharge
@@ -50,6 +51,7 @@ for router in (
     assessment,
     replacement,
     buying,
+    bringup,
     bench.router,
 ):
     api.add_router("", router)

@@ -7,7 +7,7 @@ to fill a pack, reach a break or a minimum, goes into the drawer.
 
 import math
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -115,12 +115,15 @@ class _Program:
                 continue
             packs = self._column(0, top // offer.pack)
             brackets: list[tuple[int, int, dict[int, int]]] = []
-            for (start, each_c), following in zip(offer.breaks, [*(b for b, _ in offer.breaks[1:]), top + 1], strict=True):
-                last = min(following - 1, top)
-                if start > last or self._pointless(offer, start, each_c, sum(needs[k].quantity for k in served)):
-                    continue
-                taken, many = self._column(0, 1), self._column(each_c, last, whole=False)
-                self._row({many: 1, taken: -start}, 0, math.inf)
+            chosen: dict[int, float] = {}
+            useful = list(self._useful(offer, top, sum(needs[k].quantity for k in served)))
+            for start, last, each_c in useful:
+                alone = len(useful) == 1 and start <= 1
+                taken = self.used[offer.supplier] if alone else self._column(0, 1)
+                chosen |= {} if alone else {taken: 1.0}
+                many = self._column(each_c, last, whole=False)
+                if not alone:
+                    self._row({many: 1, taken: -start}, 0, math.inf)
                 self._row({many: 1, taken: -last}, -math.inf, 0)
                 shares = {k: self._column(0, needs[k].quantity, whole=False) for k in served}
                 for k, share in shares.items():  # said for each need apart: far tighter than for all of them together
@@ -130,7 +133,8 @@ class _Program:
                 brackets.append((many, each_c, shares))
                 goods[offer.supplier][many] = each_c
             self._row({packs: -offer.pack} | dict.fromkeys((many for many, _, _ in brackets), 1.0), 0, 0)
-            self._row(dict.fromkeys((many - 1 for many, _, _ in brackets), 1.0) | {self.used[offer.supplier]: -1}, -math.inf, 0)
+            if chosen:
+                self._row(chosen | {self.used[offer.supplier]: -1}, -math.inf, 0)
             self.offers += [(offer, *bracket) for bracket in brackets]
         for k, need in enumerate(needs):
             self._row({self.missing[k]: 1} | dict.fromkeys(serving[k], 1.0), need.quantity, need.quantity)
@@ -148,13 +152,21 @@ class _Program:
         most = math.ceil(wanted / offer.pack) * offer.pack
         return most if offer.available is None else min(most, offer.available // offer.pack * offer.pack)
 
-    def _pointless(self, offer: Offered, start: int, each_c: int, wanted: int) -> bool:
-        """A break never worth reaching: all that is wanted costs no more below it, and no minimum order asks for more."""
-        if start <= wanted or self.shops[offer.supplier].minimum_c:
-            return False
-        many = math.ceil(wanted / offer.pack) * offer.pack
+    def _useful(self, offer: Offered, top: int, wanted: int) -> Iterator[tuple[int, int, int]]:
+        """From how many up to how many at which price, without the breaks that are never worth reaching.
+
+        Such a one costs, at its first unit, no less than all that is wanted below it, and no less than the minimum order and a
+        pack more: what is wanted, filled up to the minimum, is cheaper.
+        """
+        minimum_c, many = self.shops[offer.supplier].minimum_c, math.ceil(wanted / offer.pack) * offer.pack
         below = [price for first, price in offer.breaks if first <= many]
-        return many < start and bool(below) and many * below[-1] <= start * each_c
+        ends = [*(first - 1 for first, _ in offer.breaks[1:]), top]
+        for (start, each_c), end in zip(offer.breaks, ends, strict=True):
+            pointless = (
+                below and many < start and max(many * below[-1], minimum_c and minimum_c + offer.pack * below[-1]) <= start * each_c
+            )
+            if start <= min(end, top) and not pointless:
+                yield start, min(end, top), each_c
 
     def _column(self, cost: float, upper: float, *, whole: bool = True) -> int:
         self.cost.append(cost)

@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "dusky_heron.assessment",
     "dusky_heron.replacement",
     "dusky_heron.buying",
+    "dusky_heron.bringup",
     "dusky_heron.demo",
 ]
 MIDDLEWARE = [

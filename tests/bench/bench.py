@@ -4,6 +4,7 @@ import datetime
 import gzip
 import math
 import re
+import resource
 import statistics
 import time
 from collections.abc import Callable
@@ -16,6 +17,7 @@ from django.test import Client, SimpleTestCase, override_settings
 
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
+from dusky_heron.buying.basket import cheapest
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.dropper import DropperCircuit, give_command, steady_state, symptom_sweep
 from dusky_heron.core.circuit.netlist import dropper_netlist
@@ -33,8 +35,10 @@ from dusky_heron.core.verdict import judge
 from dusky_heron.jobs.actions import open_job
 from dusky_heron.jobs.models import Position as Placed
 from dusky_heron.jobs.schemas import JobIn
+from dusky_heron.stock.actions.imports import take_import, undo_import
 from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
+from tests.api.test_basket import large
 from tests.browser.base import BrowserTest
 from tests.core.test_dropper_bench import VALVE as RELAY
 from tests.core.test_dropper_bench import seeded_cases
@@ -121,6 +125,8 @@ class Bench(BrowserTest):
             "GET jobs/…/board, 100 positions": f"/api/jobs/{self.board(member)}/board",
         }
         table("API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()})
+        self.basket()
+        self.stock_list(member)
         self.large_drawer(member, client)
         self.page_weight()
         self.page_speed()
@@ -147,12 +153,38 @@ class Bench(BrowserTest):
             rows.append(Part(workshop=member.workshop, marking=one.marking.text, kind=one.kind, quantity=k % 7, **traits))
         Part.objects.bulk_create(rows, batch_size=5000)
         with connection.cursor() as cursor:
-            cursor.execute("analyze stock_part")
+            cursor.execute("vacuum analyze stock_part")
         places = {p.role: p for p in Placed.objects.filter(role__in=("motor_run", "x", "dropper", "reservoir"))}
         calls = {"bare signed-in view": lambda: client.get("/bare")}
         for role, one in places.items():
             calls[f"candidates of 100 000, {role}"] = lambda p=one: client.get(f"/api/positions/{p.id}/candidates")
         table("Ranking over 100 000 parts", calls, rounds=25)
+
+    def basket(self) -> None:
+        """Sixty needs over six suppliers with three price breaks, each of five instances once."""
+        taken = []
+        for seed in range(5):
+            asked = large(seed)
+            began = time.perf_counter()
+            found = cheapest(*asked, time_s=20)
+            taken.append(time.perf_counter() - began)
+            assert found.gap == 0.0
+        says = ", ".join(f"{t:.2f}" for t in sorted(taken))
+        print(f"\nBasket, 60 needs × 6 suppliers × 3 breaks, proved: {says} s of 2")  # noqa: T201
+
+    def stock_list(self, member: Member) -> None:
+        """A stock list of 50 000 rows, seen and taken, and the memory it needed."""
+        rows = (
+            f"{k % 9973 / 1000 + 0.001:.3f} µF K X2 {(275, 305, 310)[k % 3]} V~;safety film;{k % 9};R{k // 97}"
+            for k in range(50_000)
+        )
+        content = ("marking;kind;quantity;place\n" + "\n".join(rows)).encode()
+        before, began = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, time.perf_counter()
+        taken = take_import(member.actor, "large.csv", content)
+        seconds = time.perf_counter() - began
+        grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024
+        print(f"Stock list of {taken['adds']} rows taken: {seconds:.1f} s of 30, {grown:.0f} MB more memory")  # noqa: T201
+        undo_import(member.actor, taken["id"])
 
     def page_weight(self) -> None:
         index = (DIST / "index.html").read_text(encoding="utf-8")

@@ -1,17 +1,23 @@
 """A live server over the demo data, and a browser signed in to it."""
 
 import datetime
+import os
+import subprocess
+import sys
 from pathlib import Path
 from typing import ClassVar
 
+from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.db import connection
 from selenium import webdriver
 
 from dusky_heron.demo.scenario import load
 from tests.api.base import PASSWORD  # also keeps the request log quiet
 from tests.browser.page import DESKTOP, Page, start_browser
 
-AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
 class BrowserTest(StaticLiveServerTestCase):
@@ -42,6 +48,13 @@ class BrowserTest(StaticLiveServerTestCase):
     def sign_in(self, username: str = "orne") -> Page:
         self.page.sign_in(username, PASSWORD)
         return self.page
+
+    def work(self, **environment: str) -> None:
+        """Let a real worker do what waits for it, in a process of its own."""
+        base = settings.DATABASES["default"]
+        url = f"postgres://{base['USER']}:{base['PASSWORD']}@{base['HOST']}:{base['PORT']}/{connection.settings_dict['NAME']}"
+        command = [sys.executable, "manage.py", "worker", "--once"]
+        subprocess.run(command, cwd=ROOT, env=os.environ | {"DATABASE_URL": url} | environment, check=True, capture_output=True)
 
     def assert_axe_clean(self, name: str) -> None:
         """No finding of axe-core for WCAG 2.2 A and AA."""

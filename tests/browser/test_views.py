@@ -12,6 +12,7 @@ STAGES = {
     "assess": "Replace CX1",
     "board": "what needs attention",
     "replace": "CX1 asks for",
+    "power": "Next step",
     "record": "Chain whole",
 }
 
@@ -26,6 +27,7 @@ class Views(BrowserTest):
             "/": "Open jobs",
             **{f"/jobs/{dryer}/{stage}": words for stage, words in STAGES.items()},
             "/drawer": "3.3 nF",
+            "/shopping": "Nothing cheaper exists",
             "/meters": "Blue hand meter",
             "/workshop": "T. Vell",
             "/policy": "34 V after 1 s",

@@ -1764,6 +1764,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/powerup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See
+         * @description How a job is powered up, and what was read.
+         */
+        get: operations["dusky_heron_bringup_router_see"];
+        /**
+         * Plan
+         * @description Set how it is powered up.
+         */
+        put: operations["dusky_heron_bringup_router_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/powerup/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Step
+         * @description Write down what was read at a step.
+         */
+        post: operations["dusky_heron_bringup_router_log_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -6106,6 +6150,177 @@ export interface components {
             closed: boolean;
         };
         /**
+         * KindOut
+         * @description A kind of supply, and how it is brought up.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * LampOut
+         * @description The lamp to put in series, with a healthy load and with a short behind it.
+         */
+        LampOut: {
+            watts: components["schemas"]["Figure"];
+            /** Healthy */
+            healthy: string;
+            /** Shorted */
+            shorted: string;
+        };
+        /**
+         * LoggedOut
+         * @description What was read at a step.
+         */
+        LoggedOut: {
+            /** Percent */
+            percent: number;
+            /** Limiter */
+            limiter: string;
+            rail: components["schemas"]["Figure"] | null;
+            current: components["schemas"]["Figure"] | null;
+            expected: components["schemas"]["Figure"] | null;
+            /** Note */
+            note: string;
+            /** Says */
+            says: string;
+            /** Stop */
+            stop: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * PlanIn
+         * @description How a job is powered up; `version` 0 for the first time. Steps in per cent, `25 50 100`; empty for the usual ones.
+         */
+        PlanIn: {
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+            /**
+             * Current
+             * @default
+             */
+            current: string;
+            /**
+             * Standby
+             * @default
+             */
+            standby: string;
+            /**
+             * Steps
+             * @default
+             */
+            steps: string;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+        };
+        /**
+         * PowerUpOut
+         * @description How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next.
+         */
+        PowerUpOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            plan: components["schemas"]["PlanIn"];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Says */
+            says: string;
+            /** Before */
+            before: string[];
+            /** Case */
+            case: string;
+            lamp: components["schemas"]["LampOut"] | null;
+            /** No Lamp */
+            no_lamp: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            next: components["schemas"]["StepOut"] | null;
+            /** Log */
+            log: components["schemas"]["LoggedOut"][];
+            /** Trend */
+            trend: string;
+            /** Stop */
+            stop: boolean;
+        };
+        /**
+         * StepOut
+         * @description One point of the plan; `done` once something was read there.
+         */
+        StepOut: {
+            /** Percent */
+            percent: number;
+            rail: components["schemas"]["Figure"] | null;
+            current: components["schemas"]["Figure"] | null;
+            stop: components["schemas"]["Figure"] | null;
+            dwell: components["schemas"]["Figure"];
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * StepIn
+         * @description What was read at a step, and again a little later where it was; looked at, smelt and heard in a few words.
+         */
+        StepIn: {
+            /** Percent */
+            percent: number;
+            /**
+             * Limiter
+             * @default
+             */
+            limiter: string;
+            /**
+             * Rail
+             * @default
+             */
+            rail: string;
+            /**
+             * Current
+             * @default
+             */
+            current: string;
+            /**
+             * Later
+             * @default
+             */
+            later: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Stopped
+             * @default false
+             */
+            stopped: boolean;
+        };
+        /**
          * JobSheet
          * @description A job with its positions and its charge line; where the work stands and what it waits for.
          */
@@ -9565,6 +9780,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_bringup_router_see: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerUpOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_bringup_router_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerUpOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_bringup_router_log_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerUpOut"];
                 };
             };
             /** @description What is wrong */

@@ -9,7 +9,7 @@ export const router = createRouter({
     { path: '/', name: 'bench', component: BenchView, meta: { title: 'Bench' } },
     { path: '/jobs/:id', redirect: (to) => `/jobs/${String(to.params.id)}/intake` },
     {
-      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|record|board)',
+      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|power|record|board)',
       name: 'job',
       component: job,
       props: true,

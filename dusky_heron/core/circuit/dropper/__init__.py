@@ -5,7 +5,7 @@ from dusky_heron.core.circuit.dropper.command import Command, give_command
 from dusky_heron.core.circuit.dropper.faults import Observed, rank_faults
 from dusky_heron.core.circuit.dropper.heat import Heat, too_big
 from dusky_heron.core.circuit.dropper.modes import FARADS, OHMS, TOPOLOGIES, DropperCircuit
-from dusky_heron.core.circuit.dropper.needs import CLAMP_OHM, DIODE_V, with_needs
+from dusky_heron.core.circuit.dropper.needs import CLAMP_OHM, DIODE_V, powered_at, with_needs
 from dusky_heron.core.circuit.dropper.states import (
     INRUSH_S,
     DropperState,
@@ -49,6 +49,7 @@ __all__ = [
     "infer_from_current",
     "largest_needed",
     "needed_capacitance",
+    "powered_at",
     "rank_faults",
     "settled_state",
     "state_load",

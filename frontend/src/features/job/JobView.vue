@@ -16,6 +16,7 @@ import { STAGES } from './stages'
 /** A job: its charge line, its positions at the left, the sheet of one stage beside them. */
 const { id, stage } = defineProps<{ id: string; stage: string }>()
 const FoundStage = defineAsyncComponent(() => import('@/features/asfound/FoundStage.vue'))
+const PowerStage = defineAsyncComponent(() => import('@/features/bringup/PowerStage.vue'))
 const BoardSheet = defineAsyncComponent(() => import('@/features/assessment/BoardSheet.vue'))
 const PositionForm = defineAsyncComponent(() => import('./PositionForm.vue'))
 const SHEETS: Record<string, Component> = {
@@ -24,6 +25,7 @@ const SHEETS: Record<string, Component> = {
   found: FoundStage,
   assess: AssessStage,
   replace: ReplaceStage,
+  power: PowerStage,
   record: RecordStage,
 }
 const route = useRoute()

@@ -5,6 +5,7 @@ export const STAGES = [
   { path: 'found', title: 'As found' },
   { path: 'assess', title: 'Assess' },
   { path: 'replace', title: 'Replace' },
+  { path: 'power', title: 'Power up' },
   { path: 'record', title: 'Record' },
 ] as const
 

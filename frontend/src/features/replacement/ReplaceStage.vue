@@ -57,8 +57,13 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         <template v-if="found.choice.taken_at">
           Out of the drawer{{ found.choice.lot ? `, lot ${found.choice.lot}` : '' }}, {{ time(found.choice.taken_at) }}.
         </template>
-        <span v-else class="mt-1 flex flex-wrap gap-x-4">
-          <button class="min-h-11 underline underline-offset-2" :disabled="taking" @click="takeOut(null)">
+        <span class="mt-1 flex flex-wrap gap-x-4">
+          <button
+            v-if="!found.choice.taken_at"
+            class="min-h-11 underline underline-offset-2"
+            :disabled="taking"
+            @click="takeOut(null)"
+          >
             Take it out of the drawer
           </button>
           <RouterLink

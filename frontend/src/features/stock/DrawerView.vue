@@ -96,12 +96,9 @@ const size = (part: Schemas['PartOut']) =>
             >{{ size(part) }}<template v-if="part.pitch_mm">, pitch {{ part.pitch_mm }}</template></span
           >
         </button>
-        <button
-          class="min-h-11 px-1 text-right hover:bg-sheet"
-          :aria-label="`${part.marking}: in, out, counted`"
-          @click="moving = part"
-        >
-          <span class="font-mono text-lead underline underline-offset-4">{{ part.quantity }}</span> in
+        <button class="min-h-11 px-1 text-right hover:bg-sheet" @click="moving = part">
+          <span class="sr-only">{{ part.marking }}: in, out, counted. </span
+          ><span class="font-mono text-lead underline underline-offset-4">{{ part.quantity }}</span> in
           {{ part.place || '–' }}
           <span class="block text-small text-slate5">{{ part.price ?? '' }}</span>
         </button>

@@ -1,0 +1,137 @@
+"""Reading how a job is powered up; each function says how many statements it takes."""
+
+from collections.abc import Callable
+from uuid import UUID
+
+from dusky_heron.bringup.models import PowerPlan, PowerStep
+from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerUpOut, StepOut
+from dusky_heron.core import powerup as core
+from dusky_heron.core.circuit.dropper import powered_at
+from dusky_heron.core.model import Position, Role
+from dusky_heron.core.quantities import show
+from dusky_heron.jobs.queries import core_positions
+from dusky_heron.jobs.schemas import JobOut
+from dusky_heron.presented import Figure
+from dusky_heron.record.actor import Actor
+from dusky_heron.workshops.queries import chosen_schools
+
+KIND_OF_ROLE = {Role.DROPPER: "dropper", Role.SMPS_BULK: "smps", Role.RESERVOIR: "linear", Role.DC_LINK: "smps"}
+BEFORE = (
+    "Look again: polarity, every wire back, nothing of the old part left in.",
+    "The right fuse; earth continuity; the resistance across the rail against what it should be.",
+    "Where the chassis may be live: through an isolating transformer.",
+)
+NO_LAMP = "No usual lamp is large enough: a variac, or a heater in series."
+CASES = {
+    False: "Open: only behind a guard, at a distance, through a limiter; the last test at full voltage closed.",
+    True: "Closed from the first: protected against a burst, and nothing can be measured inside.",
+}
+
+
+def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
+    """How a job is powered up, and what was read. Six statements."""
+    job, places = core_positions(actor, job_id)
+    kept = PowerPlan.objects.filter(job_id=job_id).first()
+    log = list(PowerStep.objects.filter(job_id=job_id))
+    typed = _typed(kept, places, chosen_schools(actor))
+    steps = plan_of(kept, typed, places)
+    read = [core.Logged(row.percent, row.rail_v, row.current_a, row.later_a) for row in log]
+    trend = core.read_trend(steps, read)
+    stopped = bool(log) and log[-1].stop
+    shown = [_step(step, any(row.percent == step.percent for row in log)) for step in steps]
+    lamp = _lamp(kept, job)
+    return PowerUpOut(
+        job_id=job_id,
+        plan=typed,
+        kinds=[KindOut(id=key, title=row["title"], says=row["says"]) for key, row in core.KINDS.items()],
+        says=core.KINDS[typed.kind]["says"],
+        before=list(BEFORE),
+        case=CASES[typed.closed],
+        lamp=lamp,
+        no_lamp=NO_LAMP if kept and kept.standby_w and lamp is None else "",
+        steps=shown,
+        next=None if stopped else next((step for step in shown if not step.done), None),
+        log=[_logged(row, steps) for row in log],
+        trend=log[-1].says if stopped else trend.sentence,
+        stop=stopped or trend.stop,
+    )
+
+
+def plan_of(kept: PowerPlan | None, typed: PlanIn, places: list[Position]) -> tuple[core.Step, ...]:
+    """The steps of a plan, with what its circuit says where it is known."""
+    percents = [float(piece) for piece in typed.steps.split()] or None
+    return core.power_up_plan(
+        typed.kind,
+        rail_v=kept.rail_v if kept else None,
+        current_a=kept.current_a if kept else None,
+        percents=percents,
+        expected=_expected(typed.kind, places),
+    )
+
+
+def _expected(kind: str, places: list[Position]) -> Callable[[float], tuple[float, float]] | None:
+    """Rail and current by the circuit of a dropper that was noted with its loads."""
+    if kind != "dropper":
+        return None
+    for place in places:
+        around, volts, hertz = place.surroundings.dropper, place.supply_v, place.supply_hz
+        if around and around.states and volts and hertz:
+            return lambda share: powered_at(around, place.marking.capacitance_f, volts, hertz, share)
+    return None
+
+
+def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PlanIn:
+    """The plan as it would be typed again; before there is one, what the roles of the places point to."""
+    if kept is None:
+        roles = {place.role for place in places}
+        kind = next((kind for role, kind in KIND_OF_ROLE.items() if role in roles), "motor")
+        return PlanIn(kind=kind, closed=schools["test_open"] == "closed")
+    return PlanIn(
+        version=kept.version,
+        kind=kept.kind,
+        rail=show(kept.rail_v, "V", digits=6) if kept.rail_v else "",
+        current=show(kept.current_a, "A", digits=6) if kept.current_a else "",
+        standby=show(kept.standby_w, "W", digits=6) if kept.standby_w else "",
+        steps=kept.steps,
+        closed=kept.closed,
+    )
+
+
+def _lamp(kept: PowerPlan | None, job: JobOut) -> LampOut | None:
+    supply_v = float(job.supply_voltage.removesuffix("V"))
+    chosen = core.choose_lamp(supply_v, kept.standby_w) if kept and kept.standby_w else None
+    if chosen is None:
+        return None
+    healthy, shorted = chosen.healthy, chosen.shorted
+    return LampOut(
+        watts=Figure.of(chosen.lamp.rated_w, "W"),
+        healthy=f"Healthy: {healthy.glow}, {show(healthy.load_v, 'V')} on the load, {show(healthy.current_a, 'A')}.",
+        shorted=f"Shorted: {shorted.glow}, {show(shorted.current_a, 'A')} and no more.",
+    )
+
+
+def _step(step: core.Step, done: bool) -> StepOut:
+    return StepOut(
+        percent=step.percent,
+        rail=Figure.of(step.rail_v, "V") if step.rail_v is not None else None,
+        current=Figure.of(step.current_a, "A") if step.current_a is not None else None,
+        stop=Figure.of(step.stop_a, "A") if step.stop_a is not None else None,
+        dwell=Figure.of_time(step.dwell_s),
+        done=done,
+    )
+
+
+def _logged(row: PowerStep, steps: tuple[core.Step, ...]) -> LoggedOut:
+    step = min(steps, key=lambda known: abs(known.percent - row.percent))
+    return LoggedOut(
+        percent=row.percent,
+        limiter=row.limiter,
+        rail=Figure.of(row.rail_v, "V") if row.rail_v is not None else None,
+        current=Figure.of(row.current_a, "A") if row.current_a is not None else None,
+        expected=Figure.of(step.current_a, "A") if step.current_a is not None else None,
+        note=row.note,
+        says=row.says,
+        stop=row.stop,
+        at=row.at,
+        by_name=row.by_name,
+    )

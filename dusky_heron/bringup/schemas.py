@@ -1,0 +1,94 @@
+"""The first power, from outside; values as typed."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import Field
+
+from dusky_heron.presented import Figure, Schema
+from dusky_heron.record.schemas import Line, Typed
+
+
+class PlanIn(Schema):
+    """How a job is powered up; `version` 0 for the first time. Steps in per cent, `25 50 100`; empty for the usual ones."""
+
+    version: Annotated[int, Field(ge=0, le=2_000_000_000)] = 0
+    kind: Typed
+    rail: Typed = ""
+    current: Typed = ""
+    standby: Typed = ""
+    steps: Annotated[Line, Field(max_length=100)] = ""
+    closed: bool = False
+
+
+class KindOut(Schema):
+    """A kind of supply, and how it is brought up."""
+
+    id: str
+    title: str
+    says: str
+
+
+class StepOut(Schema):
+    """One point of the plan; `done` once something was read there."""
+
+    percent: float
+    rail: Figure | None
+    current: Figure | None
+    stop: Figure | None
+    dwell: Figure
+    done: bool
+
+
+class LampOut(Schema):
+    """The lamp to put in series, with a healthy load and with a short behind it."""
+
+    watts: Figure
+    healthy: str
+    shorted: str
+
+
+class LoggedOut(Schema):
+    """What was read at a step."""
+
+    percent: float
+    limiter: str
+    rail: Figure | None
+    current: Figure | None
+    expected: Figure | None
+    note: str
+    says: str
+    stop: bool
+    at: datetime
+    by_name: str
+
+
+class PowerUpOut(Schema):
+    """How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next."""
+
+    job_id: UUID
+    plan: PlanIn
+    kinds: list[KindOut]
+    says: str
+    before: list[str]
+    case: str
+    lamp: LampOut | None
+    no_lamp: str
+    steps: list[StepOut]
+    next: StepOut | None
+    log: list[LoggedOut]
+    trend: str
+    stop: bool
+
+
+class StepIn(Schema):
+    """What was read at a step, and again a little later where it was; looked at, smelt and heard in a few words."""
+
+    percent: Annotated[float, Field(gt=0, le=120)]
+    limiter: Annotated[Line, Field(max_length=60)] = ""
+    rail: Typed = ""
+    current: Typed = ""
+    later: Typed = ""
+    note: Line = ""
+    stopped: bool = False

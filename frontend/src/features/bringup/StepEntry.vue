@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { reactive } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import TextField from '@/ui/TextField.vue'
+import { useLogStep } from './queries'
+
+/** One line for what was read at a step. */
+const { found } = defineProps<{ found: Schemas['PowerUpOut'] }>()
+const { write, pending, at, general } = useLogStep(found.job_id)
+const typed = reactive({
+  percent: String(found.next?.percent ?? found.log.at(-1)?.percent ?? ''),
+  rail: '',
+  current: '',
+  later: '',
+  note: '',
+  limiter: found.log.at(-1)?.limiter ?? (found.lamp ? `${found.lamp.watts.number} W lamp` : ''),
+})
+const send = (stopped: boolean) => write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })
+useShortcuts({ r: () => document.querySelector<HTMLElement>('[data-rail] input')?.focus() })
+</script>
+
+<template>
+  <form
+    class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3"
+    novalidate
+    aria-label="What was read"
+    @submit.prevent="send(false)"
+  >
+    <TextField v-model="typed.percent" label="Step, %" mono :error="at('percent')" />
+    <TextField v-model="typed.rail" data-rail label="Rail" hint="such as 74 V" mono :error="at('rail')" />
+    <TextField v-model="typed.current" label="Current" hint="such as 24 mA" mono :error="at('current')" />
+    <TextField v-model="typed.later" label="Current, a little later" mono :error="at('later')" />
+    <TextField v-model="typed.limiter" label="Through" :error="at('limiter')" />
+    <TextField v-model="typed.note" label="Seen, smelt, heard" :error="at('note')" />
+    <div class="col-span-full flex flex-wrap gap-3">
+      <ActionButton primary type="submit" hint="r" :disabled="pending">Write the step down</ActionButton>
+      <ActionButton :disabled="pending" @click="send(true)">I switched it off</ActionButton>
+    </div>
+    <ProblemNote class="col-span-full" :sentence="general" />
+  </form>
+</template>

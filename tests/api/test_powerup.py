@@ -1,0 +1,86 @@
+"""The first power: planned, logged step by step, stopped in time; and everything counts as energised from then on."""
+
+from typing import Any
+
+from dusky_heron.bringup.models import PowerStep
+from tests.api.base import ApiTest
+
+SUPPLY = {"kind": "linear", "rail": "300 V", "current": "100 mA", "standby": "20 W"}
+
+
+class PowerUp(ApiTest):
+    """The organ supply of job 7, a valve set; the dosing controller of job 3, whose circuit is known."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.path = f"jobs/{self.job(7).id}/powerup"
+
+    def plan(self, **changed: Any) -> Any:
+        return self.put(self.path, SUPPLY | changed)
+
+    def step(self, percent: float, rail: str, current: str, status: int = 200, **more: Any) -> Any:
+        return self.post(f"{self.path}/steps", {"percent": percent, "rail": rail, "current": current, **more}, status)
+
+    def test_the_kind_follows_from_the_places_until_somebody_says(self) -> None:
+        for number, kind in ((7, "linear"), (3, "dropper"), (8, "smps"), (1, "motor")):
+            self.assertEqual(self.get(f"jobs/{self.job(number).id}/powerup")["plan"]["kind"], kind)
+
+    def test_steps_lamp_and_conditions(self) -> None:
+        found = self.plan()
+        self.assertEqual([step["percent"] for step in found["steps"]], [10, 25, 50, 75, 90, 100])
+        self.assertEqual(found["next"]["rail"]["value"], 30)
+        self.assertIn("Shorted: full", found["lamp"]["shorted"])
+        self.assertIn("guard", found["case"])
+        self.assertIn("Closed from the first", self.plan(version=1, closed=True)["case"])
+        self.assertEqual(self.plan(version=2, kind="valve")["next"]["rail"]["value"], 0)
+        self.put(self.path, SUPPLY | {"version": 1}, 409)
+
+    def test_a_dropper_is_expected_as_its_circuit_says(self) -> None:
+        """Clamped at 24 V from half the mains on; far below a tenth of it."""
+        steps = self.get(f"jobs/{self.job(3).id}/powerup")["steps"]
+        rails = [step["rail"]["value"] for step in steps]
+        self.assertEqual(rails, sorted(rails))
+        self.assertLess(rails[0], 24 * 0.9)
+        self.assertAlmostEqual(rails[-1], 24, delta=1.5)
+
+    def test_healthy_steps_lead_on_and_everything_is_energised(self) -> None:
+        self.plan()
+        for percent, rail, current in ((10, "30", "10 mA"), (25, "74", "24 mA"), (50, "149", "48 mA")):
+            found = self.step(percent, rail, current)
+            self.assertFalse(found["stop"], found["trend"])
+        self.assertEqual(found["next"]["percent"], 75)
+        line = self.get(f"jobs/{self.job(7).id}/sheet")["charge_line"]
+        self.assertEqual({item["state"] for item in line}, {"energised"})
+        kinds = [entry["kind"] for entry in self.get(f"jobs/{self.job(7).id}/record")]
+        self.assertEqual(kinds.count("power-up step"), 3)
+
+    def test_a_short_stops_it_and_no_higher_step_is_taken(self) -> None:
+        self.plan()
+        found = self.step(10, "1.5", "90 mA")
+        self.assertTrue(found["stop"])
+        self.assertIn("a short", found["trend"])
+        self.assertIsNone(found["next"])
+        self.assertEqual(self.step(25, "5", "90 mA", 422)["errors"][0]["field"], "percent")
+        self.assertFalse(self.step(10, "30", "10 mA")["stop"])
+
+    def test_smoke_stops_it_whatever_the_meters_say(self) -> None:
+        self.plan()
+        found = self.step(10, "30", "10 mA", stopped=True, note="smell from the choke")
+        self.assertTrue(found["stop"])
+        self.assertIn("smell from the choke", found["trend"])
+
+    def test_bad_input_is_named_at_its_field_and_nothing_is_written(self) -> None:
+        for field, changed in (
+            ("kind", {"kind": "steam"}), ("rail", {"rail": "-4"}), ("rail", {"rail": "3 A"}), ("current", {"current": "0"}),
+            ("standby", {"standby": "many"}), ("steps", {"steps": "a b"}), ("steps", {"steps": "50 25"}),
+            ("steps", {"steps": "999"}), ("steps", {"kind": "smps", "steps": "25 100"}),
+        ):  # fmt: skip
+            self.assertEqual(self.put(self.path, SUPPLY | changed, 422)["errors"][0]["field"], field, changed)
+        self.plan()
+        for field, body in (
+            ("percent", {"percent": 0}), ("percent", {"percent": 1e9}), ("rail", {"percent": 10}),
+            ("rail", {"percent": 10, "rail": "x"}), ("current", {"percent": 10, "current": "1e9 A"}),
+            ("later", {"percent": 10, "rail": "1", "later": "∞"}),
+        ):  # fmt: skip
+            self.assertEqual(self.post(f"{self.path}/steps", body, 422)["errors"][0]["field"], field, body)
+        self.assertEqual(PowerStep.objects.count(), 0)
