@@ -96,6 +96,26 @@ class Shopping(ApiTest):
         waits = next(row["waits_for"] for row in self.get("bench") if row["job"]["number"] == 2)
         self.assertNotIn("shopping", waits)
 
+    def test_what_comes_in_two_parts_and_what_never_comes(self) -> None:
+        first = self.get("shopping")["basket"]["parcels"][0]
+        self.post("orders", {"supplier_id": first["supplier_id"], "total": first["total"]})
+        row = max(Ordered.objects.all(), key=lambda one: one.quantity)
+        before = Part.objects.get(id=row.part_id).quantity
+        self.post(f"orders/{row.id}/receive", {"quantity": 1, "lot": "A"})
+        left = next(one for one in self.get("shopping")["ordered"] if one["id"] == str(row.id))
+        self.assertEqual((left["received"], left["quantity"]), (1, row.quantity))
+        self.post(f"orders/{row.id}/receive", {"quantity": 0, "closed": True})
+        self.assertEqual(Part.objects.get(id=row.part_id).quantity, before + 1)
+        self.assertNotIn(str(row.id), [one["id"] for one in self.get("shopping")["ordered"]])
+
+    def test_the_list_takes_as_many_statements_however_long_it_is(self) -> None:
+        parts = [part["id"] for part in self.get("parts")[:40]]
+        for chunk in (parts[:5], parts[5:]):
+            with self.assertNumQueries(6):  # session, member; wants, orders, offers, suppliers
+                self.get("shopping")
+            for part in chunk:
+                self.post("shopping", {"part_id": part, "quantity": 2})
+
     def test_prices_typed_are_kept_and_bad_ones_named(self) -> None:
         part, supplier = self.get("parts")[0]["id"], self.get("suppliers")[0]["id"]
         put = {"supplier_id": supplier, "part_id": part}

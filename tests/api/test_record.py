@@ -1,11 +1,13 @@
 """The record: append-only, chained, and written once."""
 
+import io
 import json
 import os
 import threading
 from urllib.parse import urlsplit
 
 import psycopg
+from django.core.management import call_command
 from django.db import connection
 from django.test import Client, TransactionTestCase
 from hypothesis import given, settings
@@ -20,6 +22,8 @@ from dusky_heron.instruments.queries import meters
 from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import PositionIn
+from dusky_heron.record.actions import append
+from dusky_heron.record.actions.append import link
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.record.queries import entries_of, verify
@@ -91,6 +95,53 @@ class AnyAlteration(TestCase):
         for entry, source in zip(entries, order, strict=True):
             Entry.objects.filter(id=entry.id).update(text=entries[source].text, hash=entries[source].hash)
         self.assertEqual(verify(self.actor, self.job_id).whole, list(order) == list(range(12)))
+
+
+class CommandLine(TestCase):
+    """`manage.py verify`: every chain, and heads printed earlier."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_workshops()
+
+    def run_it(self, *heads: str) -> tuple[int, str]:
+        said, status = io.StringIO(), 0
+        try:
+            call_command("verify", *heads, stdout=said)
+        except SystemExit as ended:
+            status = int(ended.code or 0)
+        return status, said.getvalue()
+
+    def test_whole_chains_and_a_head_printed_before_more_was_written(self) -> None:
+        head = Chain.objects.get(subject_id=Job.objects.get(number=2).id).head
+        actor = Member.objects.get(username="orne").actor
+        stop_here = Job.objects.get(number=2)
+        append(actor, stop_here.id, "note", {"text": "written after the report"})
+        status, said = self.run_it(head)
+        self.assertEqual(status, 0, said)
+        self.assertIn(f"{Entry.objects.count()} entries, 0 chains altered", said)
+
+    def test_the_first_altered_entry_is_named(self) -> None:
+        chain = Chain.objects.get(subject_id=Job.objects.get(number=2).id)
+        Entry.objects.filter(chain=chain, sequence=4).update(text="{}")
+        status, said = self.run_it()
+        self.assertEqual(status, 1)
+        self.assertIn(f"{chain.subject_id}: altered, entry 4 is the first", said)
+
+    def test_a_chain_recomputed_as_a_whole_is_found_by_its_printed_head(self) -> None:
+        """Somebody with every right of the database changes an entry and every hash after it: only paper tells."""
+        chain = Chain.objects.get(subject_id=Job.objects.get(number=2).id)
+        printed, previous = chain.head, "0" * 64
+        for entry in chain.entries.all():
+            if entry.sequence == 3:
+                entry.text = entry.text.replace('"by_name":"M', '"by_name":"N')
+            entry.hash = previous = link(previous, entry.text)
+            Entry.objects.filter(id=entry.id).update(text=entry.text, hash=entry.hash)
+        Chain.objects.filter(id=chain.id).update(head=previous)
+        self.assertEqual(self.run_it()[0], 0)
+        status, said = self.run_it(printed)
+        self.assertEqual(status, 1)
+        self.assertIn("what was printed is not what is kept", said)
 
 
 class DatabaseRoles(ApiTest):

@@ -76,6 +76,69 @@ class Candidates(ApiTest):
         self.sign_in("vell")
         self.post(f"{path}/override", wide, 403)
 
+    def test_a_workshop_may_leave_overrides_to_its_lead(self) -> None:
+        path, wide = (
+            f"positions/{self.position(1, 'C1').id}/override",
+            {"rule_id": "capacitance.window", "reason": "as on the plate"},
+        )
+        body = {"username": "tern", "name": "A. Tern", "role": "technician", "password": "long-enough-words"}
+        self.post("members", body)
+        self.sign_in("tern")
+        self.post(path, wide)
+        self.sign_in("orne")
+        school = next(row for row in self.get("schools") if row["id"] == "overrides")
+        self.put("schools", {"id": "overrides", "version": school["version"], "option": "lead", "reason": "two went wrong"})
+        self.sign_in("tern")
+        self.post(path, wide, 403)
+        self.sign_in("orne")
+        self.post(path, wide)
+
+    def test_longer_leads_are_an_explicit_choice_with_its_demands(self) -> None:
+        position = self.position(3, "CD1")
+        added = self.post("parts", {"marking": "680 nF K X2 310 V~", "kind": "film_safety", "quantity": 1, "pitch_mm": 50})
+        told = self.get(f"positions/{position.id}/why/{added['id']}")["refusals"]
+        self.assertEqual([(r["rule_id"], r["choice"][:16]) for r in told], [("fit.pitch", "Extend the leads")])
+        found = self.post(f"positions/{position.id}/override", {"rule_id": "fit.pitch", "reason": "no other in town"})
+        row = next(r for r in found["accepted"] if r["part"]["id"] == added["id"])
+        self.assertIn("joined mechanically", " ".join(row["adaptations"]))
+        self.assertIn("Keep 3 mm", row["adaptations"][-1])
+
+    def test_a_larger_x_says_what_it_does_to_the_plug_pins_and_ranks_behind(self) -> None:
+        """Two times 150 kΩ over 1 µF meet 34 V after a second; over 1.5 µF they do not."""
+        position = self.position(2, "CX1")
+        around = self.get(f"jobs/{position.job_id}/sheet")["positions"][0]["surroundings"]
+        self.put(f"positions/{position.id}/surroundings", around | {"version": position.version, "bleeder_measured": "300k"})
+        found = self.ask(2, "CX1")["accepted"]
+        self.assertIn("Plug pins at 34 V after", found[0]["consequences"][0])
+        last = found[-1]
+        self.assertTrue(last["part"]["marking"].startswith("1.5 µF"))
+        self.assertIn("plug pins hold more than", " ".join(last["conditions"]))
+
+    def test_the_chosen_part_leaves_the_drawer_once_with_its_lot(self) -> None:
+        position = self.position(2, "CX1")
+        path = f"positions/{position.id}"
+        self.post(f"{path}/take-out", {}, 422)
+        part = self.ask(2, "CX1")["accepted"][0]["part"]
+        self.put(f"parts/{part['id']}", part | {"lot": "L-77", "date_code": "2631"})
+        self.post(f"{path}/choice", {"part_id": part["id"]})
+        taken = self.post(f"{path}/take-out", {})
+        self.assertEqual(taken["choice"]["lot"], "L-77")
+        self.assertTrue(taken["choice"]["taken_at"])
+        moved = self.get(f"parts/{part['id']}/movements")
+        self.assertEqual((moved["part"]["quantity"], moved["movements"][0]["says"]), (part["quantity"] - 1, "job 2, CX1"))
+        self.post(f"{path}/take-out", {}, 422)
+        last = self.get(f"jobs/{position.job_id}/record")[-1]
+        self.assertEqual((last["kind"], last["body"]["lot"]), ("taken out of the drawer", "L-77"))
+
+    def test_none_left_is_said_and_nothing_is_taken(self) -> None:
+        path = f"positions/{self.position(2, 'CX1').id}"
+        part = self.ask(2, "CX1")["accepted"][0]["part"]
+        self.post(f"{path}/choice", {"part_id": part["id"]})
+        self.post(f"parts/{part['id']}/movements", {"counted": 0})
+        refused = self.post(f"{path}/take-out", {}, 422)["errors"][0]["sentence"]
+        self.assertIn("There are 0 in", refused)
+        self.assertIsNone(self.ask(2, "CX1")["choice"]["taken_at"])
+
     def test_why_not_this_one(self) -> None:
         path = f"positions/{self.position(2, 'CX1').id}/why"
         film = next(part for part in self.get("parts") if part["marking"] == "1 µF K 250 VDC")

@@ -1,0 +1,33 @@
+"""Prove from the command line that no record was altered, and that heads printed earlier still stand in their chains."""
+
+import sys
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandParser
+
+from dusky_heron.record.queries import printed_head_stands, verify_all
+
+
+class Command(BaseCommand):
+    """Ends with 1 when a chain was altered or a printed head is not found; a chain recomputed as a whole is found by its head."""
+
+    help = "Verify every chain of entries, and heads printed on reports."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Heads as printed."""
+        parser.add_argument("heads", nargs="*", help="heads printed on reports, 64 letters and figures each")
+
+    def handle(self, *_: Any, **options: Any) -> None:
+        """Every chain, then every head."""
+        entries, altered = 0, 0
+        for subject_id, found in verify_all():
+            entries += found.length
+            if not found.whole:
+                altered += 1
+                self.stdout.write(f"{subject_id}: altered, entry {found.first_altered} is the first that does not fit")
+        self.stdout.write(f"{entries} entries, {altered} chains altered")
+        missing = [head for head in options["heads"] if not printed_head_stands(head)]
+        for head in missing:
+            self.stdout.write(f"{head}: stands in no whole chain; what was printed is not what is kept")
+        if altered or missing:
+            sys.exit(1)
