@@ -45,14 +45,19 @@ def default_schools() -> dict[str, str]:
 
 
 def selection_policy(chosen: Mapping[str, str]) -> Policy:
-    """What the schools say of the drawer: salvaged parts never, or where no class and no motor depends on them.
+    """What the schools say of the drawer: salvaged parts, larger values, duals.
 
     :param chosen: option by question
     :returns: Policy
     :raises InputError: never
     :source: table `schools`
     """
-    return Policy(frozenset() if chosen["salvaged"] == "never" else frozenset(Role) - NEVER_SALVAGED)
+    return Policy(
+        frozenset() if chosen["salvaged"] == "never" else frozenset(Role) - NEVER_SALVAGED,
+        salvaged_measured=chosen["salvaged"] == "measured",
+        larger=chosen["larger"] != "never",
+        dual=chosen["dual"],
+    )
 
 
 def find_school(school_id: str, option: str) -> School:

@@ -1,6 +1,6 @@
 """Reading what may take a place; each function says how many statements it takes."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from uuid import UUID
 
 from django.db.models import CharField, DateTimeField, F, Value
@@ -145,7 +145,7 @@ def _asked(actor: Actor, position_id: UUID) -> _Asked:
     chosen, overrides = _decided(position_id)
     limits, schools = limits_and_schools(actor)
     school = selection_policy(schools)
-    policy = Policy(school.salvaged_roles, frozenset(row.rule_id for row in overrides), school.source)
+    policy = replace(school, overridden=frozenset(row.rule_id for row in overrides))
     need = need_of(position, limits_beyond(position, others, job.standard or None, limits))
     return _Asked(position, others, need, policy, chosen, overrides)
 

@@ -216,6 +216,7 @@ def core_part(part: Part, marking: Marking) -> core.Part:
         ripple_a=part.ripple_a,
         dvdt_v_s=part.dvdt_v_s,
         lead_form=core.LeadForm(part.lead_form) if part.lead_form else None,
+        measured=bool(part.measured),
     )
 
 

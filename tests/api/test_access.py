@@ -65,6 +65,8 @@ class Strangers(ApiTest):
             "batch": {"choice": "set"},
             "found": {"text": "grey a -> C1"},
             "movements": {"change": 1},
+            "powerup": {"kind": "linear"},
+            "steps": {"percent": 10, "note": "x"},
             "override": {"rule_id": "fit.pitch", "reason": "because"},
             "points": {"x": 0.5, "y": 0.5, "label": "here"},
         }

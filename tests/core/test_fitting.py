@@ -154,3 +154,35 @@ class Consequences(unittest.TestCase):
         self.assertEqual(consequences(place("32 µF 500 VDC", Role.RESERVOIR), [], 40e-6, 48e-6), ("Ripple about -20 %.",))
         self.assertEqual(consequences(place("82 µF 400 VDC", Role.SMPS_BULK), [], 100e-6, 120e-6), ("Hold-up about +22 %.",))
         self.assertEqual(consequences(place("82 µF 400 VDC", Role.SMPS_BULK), [], 82e-6, 98e-6), ())
+
+
+class Limits(unittest.TestCase):
+    """Where a limit begins moves as physics says."""
+
+    STANDARD = "IEC 60335-1 (22.5)"
+
+    def edge(self, place_: Position, *others: Position) -> float:
+        found = limits_beyond(place_, others, self.STANDARD, LIMITS)
+        return found[0].farads if found else math.inf
+
+    @given(st.floats(100e3, 250e3), st.floats(1.01, 1.3))
+    def test_a_larger_bleeder_leaves_room_for_less(self, ohm: float, more: float) -> None:
+        small, large = (
+            place("330 nF K X2 305 V~", surroundings=Surroundings(bleeder=Bleeder(each, 1, measured_ohm=each)))
+            for each in (ohm, ohm * more)
+        )
+        self.assertGreaterEqual(self.edge(small), self.edge(large))
+
+    @given(st.sampled_from(["100 nF", "220 nF", "330 nF"]))
+    def test_another_x_part_on_the_same_pins_leaves_room_for_less(self, value: str) -> None:
+        bled = place("470 nF K X2 305 V~", surroundings=Surroundings(bleeder=Bleeder(200e3, 1, measured_ohm=200e3)))
+        self.assertLessEqual(self.edge(bled, place(f"{value} K X2 305 V~")), self.edge(bled))
+
+    def test_a_y_part_beside_others_of_class_one_equipment(self) -> None:
+        """0.75 mA at 2π · 50 Hz · 253 V are 9.44 nF in all; 3.96 nF lie there already."""
+        one = place("3n3 M Y2 300 V~", Role.Y, equipment=Equipment("I"))
+        other = place("3n3 M Y2 300 V~", Role.Y)
+        (found,) = limits_beyond(one, [other], self.STANDARD, LIMITS)
+        amperes = 2 * math.pi * 50 * 253 * (found.farads + 3.96e-9)
+        self.assertAlmostEqual(amperes * 1000, 0.75, delta=0.001)
+        self.assertIn("touch current", found.beyond)

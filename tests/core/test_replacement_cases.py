@@ -160,7 +160,16 @@ class Cases(unittest.TestCase):
 
     def test_every_refusal_is_seen_in_some_case(self) -> None:
         """But those of the circuit, of data sheets, of space, of pitch and of policy, which have tests of their own."""
-        own = {"circuit.simulated", "ripple.current", "pulse.dvdt", "fit.space", "fit.pitch", "policy.salvaged"}
+        own = {
+            "circuit.simulated",
+            "ripple.current",
+            "pulse.dvdt",
+            "fit.space",
+            "fit.pitch",
+            "policy.salvaged",
+            "policy.larger",
+            "policy.dual",
+        }
         self.assertEqual({rule.id for rule in HARD_RULES} - {case[4] for case in CASES}, own)
 
 

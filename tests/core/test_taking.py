@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -11,13 +12,16 @@ from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
 from dusky_heron.core.metering.taking import Taken, TypedReading, take
-from dusky_heron.core.model import Condition, Dropper, Position, Quantity, Role, Surroundings, Topology, Word
+from dusky_heron.core.model import Condition, Dropper, Origin, PartKind, Position, Quantity, Role, Surroundings, Topology, Word
 from dusky_heron.core.schools import default_schools, selection_policy
+from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.verdict.difference import differences
+from tests.core.test_replacement_cases import part, place, refusals
 
 HAND = Specification.of_capacitance(Accuracy(2, 3, 6000))
 BRIDGE = Specification({Quantity.CAPACITANCE: (Accuracy(0.2, 2, 40000),)}, Method.LCR_PARALLEL, 120.0)
 PUMP = Position("C1", Role.MOTOR_RUN, read_marking("16 µF ±5 % 450 V~"), 230, 50)
+RUN, DUAL = "16 µF ±5 % 450 V~ cl. B P2 25/085/21", "40+5 µF ±5 % 450 V~ cl. B P2 25/085/21"
 HALF_WAVE = Surroundings(dropper=Dropper(Topology.HALF_WAVE, 24, ()))
 DOSING = Position("CD1", Role.DROPPER, read_marking("680 nF K X2 305~"), 230, 50, surroundings=HALF_WAVE)
 
@@ -101,3 +105,31 @@ class Drawer(unittest.TestCase):
         self.assertFalse(usual & {Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START})
         self.assertIn(Role.SMOOTHING, usual)
         self.assertEqual(selection_policy(default_schools() | {"salvaged": "never"}).salvaged_roles, frozenset())
+
+    def test_with_its_measurements_on_record_only(self) -> None:
+        policy = selection_policy(default_schools() | {"salvaged": "measured"})
+        need = place(Role.SMPS_BULK, "82 µF M 400 VDC 105 °C")
+        bare = part(PartKind.ELECTROLYTIC, "82 µF M 400 VDC 105 °C", origin=Origin.SALVAGED)
+        self.assertEqual(refusals(need, bare, policy), {"policy.salvaged"})
+        self.assertEqual(refusals(need, replace(bare, measured=True), policy), set())
+        self.assertEqual(refusals(need, bare, selection_policy(default_schools())), set())
+        run = part(PartKind.MOTOR_RUN, RUN, origin=Origin.SALVAGED, measured=True)
+        self.assertEqual(refusals(place(Role.MOTOR_RUN, RUN), run, policy), {"policy.salvaged"})
+
+    def test_nothing_larger_where_the_workshop_says_so(self) -> None:
+        never, need = selection_policy(default_schools() | {"larger": "never"}), place(Role.SMPS_BULK, "82 µF M 400 VDC 105 °C")
+        for text, expected in (("100 µF M 400 VDC 105 °C", {"policy.larger"}), ("82 µF M 450 VDC 105 °C", set())):
+            self.assertEqual(refusals(need, part(PartKind.ELECTROLYTIC, text), never), expected)
+            self.assertEqual(refusals(need, part(PartKind.ELECTROLYTIC, text), selection_policy(default_schools())), set())
+        halves = [replace(part(PartKind.ELECTROLYTIC, f"{f} µF M 400 VDC 105 °C"), part_id=f) for f in ("47", "33", "39")]
+        sums = {round(sum(c.sections_f) * 1e6) for c in combinations(need, halves, never)}
+        self.assertTrue(sums and max(sums) <= 82, sums)
+        self.assertIn(86, {round(sum(c.sections_f) * 1e6) for c in combinations(need, halves)})
+
+    def test_a_dual_or_singles_for_a_dual(self) -> None:
+        need, dual = place(Role.MOTOR_RUN, DUAL), part(PartKind.MOTOR_RUN, DUAL)
+        singles = [replace(part(PartKind.MOTOR_RUN, f"{f} µF ±5 % 450 V~ cl. B P2 25/085/21"), part_id=f) for f in ("40", "5")]
+        for school, refused_, together in (("either", set(), 1), ("dual", set(), 0), ("singles", {"policy.dual"}, 1)):
+            policy = selection_policy(default_schools() | {"dual": school})
+            self.assertEqual(refusals(need, dual, policy), refused_, school)
+            self.assertEqual(len(combinations(need, singles, policy)), together, school)

@@ -107,6 +107,7 @@ class Part:
     ripple_a: float | None = None
     dvdt_v_s: float | None = None
     lead_form: LeadForm | None = None
+    measured: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,11 +150,18 @@ class CircuitLimit:
 
 @dataclass(frozen=True, slots=True)
 class Policy:
-    """What a workshop decides for itself, within what the rules leave open; ids of demands that were overridden."""
+    """What a workshop decides for itself, within what the rules leave open; ids of demands that were overridden.
+
+    `salvaged_measured` takes a salvaged part with its measurements on record only; `larger` False takes none above the marked
+    value; `dual` is what may take the place of a dual: "either", "dual" or "singles".
+    """
 
     salvaged_roles: frozenset[Role] = frozenset()
     overridden: frozenset[str] = frozenset()
     source: str = "workshop policy"
+    salvaged_measured: bool = False
+    larger: bool = True
+    dual: str = "either"
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,16 @@ from dusky_heron.core.model import Need, Part, Policy, Role
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection.rules import HARD_RULES, POLARISED
 
-VALUE_RULES = frozenset({"capacitance.window", "circuit.simulated", "sections.count", "fit.space", "fit.pitch"})
+OF_THE_WHOLE = {
+    "capacitance.window",
+    "circuit.simulated",
+    "sections.count",
+    "fit.space",
+    "fit.pitch",
+    "policy.larger",
+    "policy.dual",
+}
+VALUE_RULES = frozenset(OF_THE_WHOLE)
 SERIES_RULES = VALUE_RULES | {"voltage.dc"}
 USUAL_SPREAD = 0.2  # of a part without a printed tolerance
 MOST = 20  # shown
@@ -57,13 +66,16 @@ def combinations(need: Need, parts: Iterable[Part], policy: Policy | None = None
     alone = _stand(need, drawer, policy, VALUE_RULES)
     found: list[Combination] = []
     if len(need.sections_f) > 1:
-        found += _singles(need, alone)
+        found += _singles(need, alone) if policy.dual != "dual" or need.role is not Role.MOTOR_RUN else []
     else:
         found += _parallel(need, alone)
         if "Y1" in need.place_classes:
             found += _y_pair(need, _stand(need, drawer, policy, VALUE_RULES | {"class.safety", "voltage.safety"}))
         if need.role in POLARISED and need.old_dc_v:
             found += _series(need, _stand(need, drawer, policy, SERIES_RULES))
+    if not policy.larger and "policy.larger" not in policy.overridden:
+        marked = sum(section[1] for section in need.sections_f)
+        found = [one for one in found if sum(one.sections_f) <= marked * (1 + 1e-9)]
     found.sort(key=lambda c: (round(c.off, 4), len(c.parts), sum(p.price or 0.0 for p in c.parts), [p.part_id for p in c.parts]))
     return tuple(found[:MOST])
 

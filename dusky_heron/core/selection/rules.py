@@ -179,9 +179,26 @@ def _temperature(need: Need, part: Part, policy: Policy) -> str | None:
 
 
 def _salvaged(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.origin != Origin.SALVAGED or need.role in policy.salvaged_roles:
+    if part.origin != Origin.SALVAGED:
         return None
-    return "Workshop policy: no salvaged part in this place."
+    if need.role not in policy.salvaged_roles:
+        return "Workshop policy: no salvaged part in this place."
+    if policy.salvaged_measured and not part.measured:
+        return "Workshop policy: a salvaged part with its measurements on record only."
+    return None
+
+
+def _larger(need: Need, part: Part, policy: Policy) -> str | None:
+    marked = sum(section[1] for section in need.sections_f)
+    if policy.larger or part.marking.capacitance_f <= marked * (1 + 1e-9):
+        return None
+    return f"Workshop policy: nothing larger than the marked {show(marked, 'F')}."
+
+
+def _dual(need: Need, part: Part, policy: Policy) -> str | None:
+    if policy.dual != "singles" or len(need.sections_f) < 2:
+        return None
+    return "Workshop policy: singles in the place of a dual."
 
 
 def _dc_voltage(need: Need, part: Part, policy: Policy) -> str | None:
@@ -250,6 +267,8 @@ HARD_RULES = (
     HardRule("ripple.current", "Ripple current not lower", "data sheets", RIPPLED, _ripple, demand=True),
     HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature, demand=True),
     HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged, demand=True),
+    HardRule("policy.larger", "Larger than marked", "workshop policy", ALL, _larger, demand=True),
+    HardRule("policy.dual", "Singles for a dual", "workshop policy", RUN, _dual, demand=True),
     HardRule("fit.space", "Fits the space there is", "measured space", ALL, _space, demand=True),
     HardRule("fit.pitch", "Lead pitch within one step", "lead pitches of IEC 60384-14 film parts", ALL, _pitch, demand=True),
 )
