@@ -1,5 +1,6 @@
 """Reading what may take a place; each function says how many statements it takes."""
 
+from collections import Counter
 from dataclasses import dataclass, replace
 from uuid import UUID
 
@@ -43,7 +44,7 @@ from dusky_heron.workshops.queries import limits_and_schools
 
 TITLES = {rule.id: rule.title for rule in HARD_RULES}
 MOST_COMBINED = 6
-MOST_SHOWN = 60  # of either list; the others are counted
+MOST_SHOWN = 30  # of either list; the others are counted
 
 
 def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
@@ -51,6 +52,8 @@ def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
     asked = _asked(actor, position_id)
     found = drawer(actor, sieve_of(asked.need, asked.policy))
     selection = rank(asked.need, found.parts, asked.policy)
+    others = Counter(found.others)
+    others.update(rejected.reasons[0].rule_id for rejected in selection.rejected[MOST_SHOWN:])
     return CandidatesOut(
         need=list(describe(asked.need)),
         accepted=[_candidate(asked, c, found) for c in selection.accepted[:MOST_SHOWN]],
@@ -59,7 +62,7 @@ def candidates(actor: Actor, position_id: UUID) -> CandidatesOut:
             for r in selection.rejected[:MOST_SHOWN]
         ],
         more=max(0, len(selection.accepted) - MOST_SHOWN),
-        others=[CountedOut(rule_id=key, title=TITLES[key], parts=number) for key, number in found.others.items()],
+        others=[CountedOut(rule_id=key, title=TITLES[key], parts=number) for key, number in others.items()],
         overrides=asked.overrides,
         choice=asked.choice,
     )

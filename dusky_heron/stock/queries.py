@@ -46,7 +46,7 @@ def read_kept(text: str) -> Marking:
 @lru_cache(maxsize=KEPT_MARKINGS)
 def traits_kept(text: str) -> dict[str, Any]:
     """The traits of a marking by column, kept likewise."""
-    traits = traits_of(read_kept(text))
+    traits = traits_of(read_marking(text))  # what was read is not kept: of a long list it would be much
     return {column.name: getattr(traits, column.name) for column in fields(traits)}
 
 

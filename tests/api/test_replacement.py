@@ -160,7 +160,7 @@ class Candidates(ApiTest):
         found = self.ask(2, "CX1")
         shown = len(found["accepted"]) + found["more"] + len(found["rejected"])
         self.assertEqual(shown + sum(row["parts"] for row in found["others"]), everything)
-        self.assertLessEqual(len(found["rejected"]), 60)
+        self.assertLessEqual(len(found["rejected"]), 30)
 
 
 class Question(ApiTest):

@@ -1,10 +1,13 @@
 """Do long work, one piece after another."""
 
 import asyncio
+import gc
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from procrastinate.contrib.django import app
+
+RARELY = (50_000, 20, 100)  # long lists make many objects that soon go: collecting often only takes time
 
 
 class Command(BaseCommand):
@@ -18,6 +21,7 @@ class Command(BaseCommand):
 
     def handle(self, *_: Any, **options: Any) -> None:
         """Until a signal, or until nothing waits."""
+        gc.set_threshold(*RARELY)
         asyncio.run(self._work(wait=not options["once"]))
 
     async def _work(self, *, wait: bool) -> None:
