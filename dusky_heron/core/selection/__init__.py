@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterable
+from dataclasses import replace
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.ratings import MOTOR
@@ -19,7 +20,7 @@ from dusky_heron.core.model import (
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection import fit
 from dusky_heron.core.selection.need import describe, need_of
-from dusky_heron.core.selection.rules import ELECTROLYTIC, HARD_RULES, PULSED, RIPPLED
+from dusky_heron.core.selection.rules import ELECTROLYTIC, HARD_RULES, PULSED, RIPPLED, HardRule
 
 __all__ = ["DEFAULT_POLICY", "describe", "need_of", "rank"]
 DEFAULT_POLICY = Policy()
@@ -45,19 +46,35 @@ def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> 
     demands = {rule.id for rule in HARD_RULES if rule.demand}
     for rule_id in policy.overridden - demands:
         raise InputError("overridden", f"Nobody may override {rule_id}.")
-    accepted, rejected = [], []
+    accepted: list[Candidate] = []
+    rejected: list[Rejected] = []
     rules = [rule for rule in HARD_RULES if rule.applies(need.role)]
+    judged: dict[tuple[object, ...], Candidate | Rejected] = {}  # a drawer holds many parts alike but for lot and place
     for part in parts:
-        said = [(rule, sentence) for rule in rules if (sentence := rule.check(need, part, policy))]
-        standing = [(rule, sentence) for rule, sentence in said if rule.id not in policy.overridden]
-        if standing:
-            refusals = tuple(Refusal(rule.id, sentence, rule.source, not rule.demand) for rule, sentence in standing)
-            rejected.append(Rejected(part, refusals))
+        alike = _judged_by(part)
+        answer = replace(judged[alike], part=part) if alike in judged else _judge(need, part, policy, rules)
+        judged.setdefault(alike, answer)
+        if isinstance(answer, Candidate):
+            accepted.append(answer)
         else:
-            accepted.append(_candidate(need, part, tuple(f"Overridden: {sentence}" for _, sentence in said)))
+            rejected.append(answer)
     accepted.sort(key=lambda c: (c.score, c.part.price or 0.0, c.part.part_id))
     rejected.sort(key=lambda r: (_distance(need, r.part), len(r.reasons), r.part.part_id))
     return Selection(tuple(accepted), tuple(rejected))
+
+
+def _judged_by(part: Part) -> tuple[object, ...]:
+    """All that a judgement looks at: two parts that share it are judged alike."""
+    made = (part.kind, part.origin, part.quantity > 0, part.humidity_grade, part.lead_form, part.measured)
+    return (id(part.marking), *made, part.size_mm, part.pitch_mm, part.ripple_a, part.dvdt_v_s)
+
+
+def _judge(need: Need, part: Part, policy: Policy, rules: list[HardRule]) -> Candidate | Rejected:
+    said = [(rule, sentence) for rule in rules if (sentence := rule.check(need, part, policy))]
+    standing = [(rule, sentence) for rule, sentence in said if rule.id not in policy.overridden]
+    if standing:
+        return Rejected(part, tuple(Refusal(rule.id, sentence, rule.source, not rule.demand) for rule, sentence in standing))
+    return _candidate(need, part, tuple(f"Overridden: {sentence}" for _, sentence in said))
 
 
 def _distance(need: Need, part: Part) -> float:
