@@ -7,7 +7,7 @@ from dusky_heron.bringup.models import PowerPlan, PowerStep
 from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerUpOut, StepOut
 from dusky_heron.core import powerup as core
 from dusky_heron.core.circuit.dropper import powered_at
-from dusky_heron.core.model import Position, Role
+from dusky_heron.core.model import Position
 from dusky_heron.core.quantities import show
 from dusky_heron.jobs.queries import core_positions
 from dusky_heron.jobs.schemas import JobOut
@@ -15,17 +15,7 @@ from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.queries import chosen_schools
 
-KIND_OF_ROLE = {Role.DROPPER: "dropper", Role.SMPS_BULK: "smps", Role.RESERVOIR: "linear", Role.DC_LINK: "smps"}
-BEFORE = (
-    "Look again: polarity, every wire back, nothing of the old part left in.",
-    "The right fuse; earth continuity; the resistance across the rail against what it should be.",
-    "Where the chassis may be live: through an isolating transformer.",
-)
 NO_LAMP = "No usual lamp is large enough: a variac, or a heater in series."
-CASES = {
-    False: "Open: only behind a guard, at a distance, through a limiter; the last test at full voltage closed.",
-    True: "Closed from the first: protected against a burst, and nothing can be measured inside.",
-}
 
 
 def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
@@ -45,8 +35,8 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
         plan=typed,
         kinds=[KindOut(id=key, title=row["title"], says=row["says"]) for key, row in core.KINDS.items()],
         says=core.KINDS[typed.kind]["says"],
-        before=list(BEFORE),
-        case=CASES[typed.closed],
+        before=list(core.BEFORE),
+        case=core.CASES[typed.closed],
         lamp=lamp,
         no_lamp=NO_LAMP if kept and kept.standby_w and lamp is None else "",
         steps=shown,
@@ -83,9 +73,7 @@ def _expected(kind: str, places: list[Position]) -> Callable[[float], tuple[floa
 def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PlanIn:
     """The plan as it would be typed again; before there is one, what the roles of the places point to."""
     if kept is None:
-        roles = {place.role for place in places}
-        kind = next((kind for role, kind in KIND_OF_ROLE.items() if role in roles), "motor")
-        return PlanIn(kind=kind, closed=schools["test_open"] == "closed")
+        return PlanIn(kind=core.usual_kind({place.role for place in places}), closed=schools["test_open"] == "closed")
     return PlanIn(
         version=kept.version,
         kind=kept.kind,

@@ -1,17 +1,19 @@
 """First power after a repair: steps with what to expect, the lamp in series, and what the readings say before the next step."""
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, InputError, Range
+from dusky_heron.core.model import Role
 from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import toml_table
 
 TABLE = toml_table("power_up")
-KINDS = TABLE["kinds"]
+KINDS, BEFORE = TABLE["kinds"], tuple(TABLE["before"])
+CASES = {False: TABLE["open"], True: TABLE["closed"]}  # by whether the first test is a closed one
 LAMP_WATTS = Range("Lamp", 1.0, 5000.0, "W")
 FULL_CURRENT = Range("Current", 0.0, 1000.0, "A", open_low=True)
 RAIL = Range("Rail", 0.0, 1e5, "V", open_low=True)
@@ -180,6 +182,17 @@ def _step(
         rail = None  # where it is clamped only its circuit tells
     stop = current * TABLE["stop_factor"] if current else None
     return Step(percent, rail, current, stop, TABLE["dwell_s"])
+
+
+def usual_kind(roles: Collection[Role]) -> str:
+    """The kind of supply that the places of a job point to, until somebody says otherwise.
+
+    :param roles: of its places
+    :returns: id of a kind; a load on the mains where no place points to a supply
+    :raises InputError: never
+    :source: table `power_up`
+    """
+    return next((kind for role, kind in TABLE["of_role"].items() if role in roles), "motor")
 
 
 class Finding(StrEnum):
