@@ -25,10 +25,10 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
     log = list(PowerStep.objects.filter(job_id=job_id))
     typed = _typed(kept, places, chosen_schools(actor))
     steps = plan_of(kept, typed, places)
-    read = [core.Logged(row.percent, row.rail_v, row.current_a, row.later_a) for row in log]
-    trend = core.read_trend(steps, read)
+    run = this_run(log)
+    trend = core.read_trend(steps, as_read(run))
     stopped = bool(log) and log[-1].stop
-    shown = [_step(step, any(row.percent == step.percent for row in log)) for step in steps]
+    shown = [_step(step, any(row.percent == step.percent for row in run)) for step in steps]
     lamp = _lamp(kept, job)
     return PowerUpOut(
         job_id=job_id,
@@ -45,6 +45,17 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
         trend=log[-1].says if stopped else trend.sentence,
         stop=stopped or trend.stop,
     )
+
+
+def this_run(log: list[PowerStep]) -> list[PowerStep]:
+    """The steps since the power was last switched off for what was found: a mended set begins again."""
+    stops = [place for place, row in enumerate(log, start=1) if row.stop]
+    return log[stops[-1] if stops else 0 :]
+
+
+def as_read(rows: list[PowerStep]) -> list[core.Logged]:
+    """Steps as the core judges them."""
+    return [core.Logged(row.percent, row.rail_v, row.current_a, row.later_a) for row in rows]
 
 
 def plan_of(kept: PowerPlan | None, typed: PlanIn, places: list[Position]) -> tuple[core.Step, ...]:

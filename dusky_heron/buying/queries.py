@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable
 from decimal import Decimal
 from uuid import UUID
 
-from django.db.models import F, Q, Sum
+from django.db.models import Case, F, Sum, When
 from django.db.models.functions import Coalesce
 from django.utils import timezone
 
@@ -89,7 +89,8 @@ def basket_of(actor: Actor) -> tuple[list[Want], dict[str, Offer], dict[str, Sup
 def _open_wants(actor: Actor) -> list[Want]:
     """What is on the list and not ordered whole, with how many are `left`."""
     found = Want.objects.filter(workshop_id=actor.workshop_id, dropped=False).select_related("part", "position__job")
-    ordered = Coalesce(Sum("orders__quantity", filter=Q(orders__closed=False) | Q(orders__received__gt=0)), 0)
+    on_the_way = Case(When(orders__closed=False, then=F("orders__quantity")), default=F("orders__received"))
+    ordered = Coalesce(Sum(on_the_way), 0)  # of a closed order only what came
     return list(found.annotate(left=F("quantity") - ordered).filter(left__gt=0).order_by("at", "id"))
 
 

@@ -107,6 +107,8 @@ class Shopping(ApiTest):
         self.post(f"orders/{row.id}/receive", {"quantity": 0, "closed": True})
         self.assertEqual(Part.objects.get(id=row.part_id).quantity, before + 1)
         self.assertNotIn(str(row.id), [one["id"] for one in self.get("shopping")["ordered"]])
+        wanted = next(one for one in self.get("shopping")["wants"] if one["id"] == str(row.want_id))
+        self.assertEqual(wanted["left"], row.quantity - 1 + (wanted["quantity"] - row.quantity))
 
     def test_the_list_takes_as_many_statements_however_long_it_is(self) -> None:
         parts = [part["id"] for part in self.get("parts")[:40]]

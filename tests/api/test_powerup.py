@@ -63,6 +63,19 @@ class PowerUp(ApiTest):
         self.assertEqual(self.step(25, "5", "90 mA", 422)["errors"][0]["field"], "percent")
         self.assertFalse(self.step(10, "30", "10 mA")["stop"])
 
+    def test_after_a_stop_it_begins_again_and_the_stopped_run_is_forgotten(self) -> None:
+        """A short at half way, mended: the next step is the second, and the old current bends no trend."""
+        self.plan()
+        for percent, rail, current in ((10, "30", "10 mA"), (25, "74", "24 mA")):
+            self.step(percent, rail, current)
+        self.assertTrue(self.step(50, "20", "400 mA")["stop"])
+        for percent in (75, 50, 25):
+            self.assertEqual(self.step(percent, "149", "48 mA", 422)["errors"][0]["field"], "percent")
+        found = self.step(10, "30", "9 mA")
+        self.assertEqual((found["stop"], found["next"]["percent"], len(found["log"])), (False, 25, 4))
+        self.assertFalse(self.step(25, "74", "24 mA")["stop"])
+        self.assertTrue(self.step(50, "140", "74 mA")["stop"])  # as voltage to the power 1.3: a leak
+
     def test_smoke_stops_it_whatever_the_meters_say(self) -> None:
         self.plan()
         found = self.step(10, "30", "10 mA", stopped=True, note="smell from the choke")

@@ -4,7 +4,7 @@ import re
 from uuid import UUID
 
 from dusky_heron.bringup.models import PowerPlan, PowerStep
-from dusky_heron.bringup.queries import plan_of, power_up
+from dusky_heron.bringup.queries import as_read, plan_of, power_up, this_run
 from dusky_heron.bringup.schemas import PlanIn, PowerUpOut, StepIn
 from dusky_heron.core import powerup as core
 from dusky_heron.core.errors import POWER, InputError, Range
@@ -52,8 +52,8 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     if rail is None and current is None and not data.note:
         raise InputError("rail", "What was read, or seen? One of rail, current or a note.")
     before = power_up(actor, job_id)
-    if before.stop and before.log and before.log[-1].percent < data.percent:
-        raise InputError("percent", "The last step says stop: mend what it found, and begin again lower.")
+    if before.stop and before.log and data.percent > before.steps[0].percent:
+        raise InputError("percent", "The last step says stop: mend what it found, and begin again at the first step.")
     row = PowerStep(
         job_id=job_id, percent=data.percent, limiter=data.limiter, rail_v=rail, current_a=current, later_a=later, note=data.note,
         by_name=actor.name, stop=data.stopped,
@@ -61,9 +61,8 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     _, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
     steps = plan_of(kept, before.plan, places)
-    earlier = PowerStep.objects.filter(job_id=job_id)
-    log = [core.Logged(one.percent, one.rail_v, one.current_a, one.later_a) for one in (*earlier, row)]
-    trend = core.read_trend(steps, log)
+    earlier = this_run(list(PowerStep.objects.filter(job_id=job_id)))
+    trend = core.read_trend(steps, as_read([*earlier, row]))
     row.says = f"Stopped: {data.note or 'smoke, smell or hum'}." if data.stopped else trend.sentence
     row.stop = data.stopped or trend.stop
     row.save()

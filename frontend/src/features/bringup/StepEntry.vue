@@ -11,7 +11,7 @@ import { useLogStep } from './queries'
 const { found } = defineProps<{ found: Schemas['PowerUpOut'] }>()
 const { write, pending, at, general } = useLogStep(found.job_id)
 const typed = reactive({
-  percent: String(found.next?.percent ?? found.log.at(-1)?.percent ?? ''),
+  percent: String(found.next?.percent ?? found.steps[0]?.percent ?? ''), // after a stop from the first step on
   rail: '',
   current: '',
   later: '',
