@@ -1,13 +1,14 @@
 """Reading how a job is powered up; each function says how many statements it takes."""
 
 from collections.abc import Callable
+from functools import partial
 from uuid import UUID
 
 from dusky_heron.bringup.models import PowerPlan, PowerStep
 from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerUpOut, StepOut
 from dusky_heron.core import powerup as core
 from dusky_heron.core.circuit.dropper import powered_at
-from dusky_heron.core.model import Position
+from dusky_heron.core.model import Dropper, Position
 from dusky_heron.core.quantities import show
 from dusky_heron.jobs.queries import core_positions
 from dusky_heron.jobs.schemas import JobOut
@@ -77,8 +78,13 @@ def _expected(kind: str, places: list[Position]) -> Callable[[float], tuple[floa
     for place in places:
         around, volts, hertz = place.surroundings.dropper, place.supply_v, place.supply_hz
         if around and around.states and volts and hertz:
-            return lambda share: powered_at(around, place.marking.capacitance_f, volts, hertz, share)
+            return partial(_simulated, around, place.marking.capacitance_f, volts, hertz)
     return None
+
+
+def _simulated(dropper: Dropper, farads: float, volts: float, hertz: float, share: float) -> tuple[float, float]:
+    state = powered_at(dropper, farads, volts, hertz, share)
+    return state.output_v, state.input_a
 
 
 def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PlanIn:

@@ -35,6 +35,10 @@ MOST_LOOSE = 500  # put together in pairs
 FAR = 3.0  # times the marked value, beyond which nothing is near
 KEPT_MARKINGS = 65536
 NEVER = Q(pk__in=())
+SHOWN = (
+    *("id", "version", "capacitance_f", "ripple_a", "dvdt_v_s"),
+    *(field for field in PartIn.model_fields if field not in ("ripple", "dvdt")),
+)
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)
@@ -95,7 +99,7 @@ class Drawer:
 
     parts: list[core.Part]
     others: dict[str, int]
-    rows: dict[str, Part]
+    rows: dict[str, Any]  # plain tuples: of a large drawer a thousand pass
 
     def shown(self, part: core.Part) -> PartOut:
         """A part of it as the API shows it."""
@@ -110,7 +114,10 @@ def drawer(actor: Actor, sieve: Sieve) -> Drawer:
     above = fallen.filter(capacitance_f__gte=sieve.marked_f, capacitance_f__lte=sieve.marked_f * FAR)
     below = fallen.filter(capacitance_f__lt=sieve.marked_f, capacitance_f__gte=sieve.marked_f / FAR)
     near = (above.order_by("capacitance_f", "id")[:NEAR], below.order_by("-capacitance_f", "id")[:NEAR])
-    found = list(_through(kind, sieve, misses).annotate(fell=Value(False)).union(*near, all=True))
+    passing, *missing = (
+        some.values_list(*SHOWN, "fell", named=True) for some in (_through(kind, sieve, misses).annotate(fell=Value(False)), *near)
+    )
+    found: list[Any] = list(passing.union(*missing, all=True))
     left = [part for part in found if not part.fell]
     found = left + sorted((part for part in found if part.fell), key=lambda part: _off(part, sieve))[:NEAR]
     by_rule = Case(*(When(miss, then=Value(rule_id)) for rule_id, miss in misses[1:]), default=Value(""))
@@ -125,12 +132,12 @@ def drawer(actor: Actor, sieve: Sieve) -> Drawer:
     return Drawer(parts, {rule: number for rule, number in counted.items() if number > 0}, _by_id(found))
 
 
-def _off(part: Part, sieve: Sieve) -> tuple[float, str]:
+def _off(part: Any, sieve: Sieve) -> tuple[float, str]:
     """How far from the marked value, as a ratio."""
     return abs(math.log(part.capacitance_f / sieve.marked_f)), str(part.id)
 
 
-def _by_id(rows: Iterable[Part]) -> dict[str, Part]:
+def _by_id(rows: Iterable[Any]) -> dict[str, Any]:
     return {str(row.id): row for row in rows}
 
 
@@ -200,8 +207,8 @@ def _parts(actor: Actor) -> QuerySet[Part]:
     return Part.objects.filter(workshop_id=actor.workshop_id).order_by("capacitance_f", "marking", "id")
 
 
-def core_part(part: Part, marking: Marking) -> core.Part:
-    """A stock item as the core knows it."""
+def core_part(part: Any, marking: Marking) -> core.Part:
+    """A stock item, a row of `SHOWN` or all of it, as the core knows it."""
     size = (part.length_mm, part.width_mm, part.height_mm)
     return core.Part(
         part_id=str(part.id),
@@ -227,7 +234,7 @@ def as_csv(actor: Actor) -> str:
     return "\ufeff" + write_sheet(columns, (tuple(getattr(part, column) for column in columns) for part in shown))
 
 
-def show_part(part: Part, marking: Marking | None = None) -> PartOut:
+def show_part(part: Any, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
     marking = marking or read_kept(part.marking)
     given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}

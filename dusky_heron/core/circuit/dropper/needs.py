@@ -5,7 +5,7 @@ from functools import lru_cache
 
 from dusky_heron.core.circuit.dropper.heat import too_big
 from dusky_heron.core.circuit.dropper.modes import DropperCircuit
-from dusky_heron.core.circuit.dropper.states import steady_state
+from dusky_heron.core.circuit.dropper.states import DropperState, steady_state
 from dusky_heron.core.circuit.dropper.symptoms import CLOSE, MAINS, ROUNDS, needed_capacitance
 from dusky_heron.core.circuit.load import Load
 from dusky_heron.core.errors import InputError
@@ -61,15 +61,15 @@ def _largest(circuit: DropperCircuit, supply_v: float, dropper: Dropper) -> floa
     return farads
 
 
-def powered_at(dropper: Dropper, capacitance_f: float, supply_v: float, supply_hz: float, share: float) -> tuple[float, float]:
-    """Rail and input current of a dropper at a share of its mains, its lightest load as the resistor that draws it.
+def powered_at(dropper: Dropper, capacitance_f: float, supply_v: float, supply_hz: float, share: float) -> DropperState:
+    """State of a dropper at a share of its mains, its lightest load as the resistor that draws it.
 
     :param dropper: as noted
     :param capacitance_f: of the part that is fitted, farads
     :param supply_v: mains at nominal, V rms
     :param supply_hz: mains, Hz
     :param share: of the mains, such as 0.25
-    :returns: volts, and amperes rms
+    :returns: DropperState
     :raises InputError: a value is out of range
     :source: the circuit simulated, as `steady_state`
     """
@@ -78,5 +78,4 @@ def powered_at(dropper: Dropper, capacitance_f: float, supply_v: float, supply_h
     series, volts = dropper.series_ohm or USUAL_SERIES_OHM, supply_v * share
     topology, clamp = dropper.topology.value, dropper.clamp_v
     circuit = DropperCircuit(topology, volts, supply_hz, capacitance_f, series, None, SMOOTHING_F, clamp, CLAMP_OHM, DIODE_V, load)
-    found = steady_state(circuit)
-    return found.output_v, found.input_a
+    return steady_state(circuit)

@@ -1,0 +1,274 @@
+"""Checks before handing back: which ones a repair asks for, their limits with sources, and what readings say to them."""
+
+import math
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from dusky_heron.core.circuit.dropper import powered_at
+from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
+from dusky_heron.core.errors import InputError, Range
+from dusky_heron.core.metering.accuracy import Specification, Value, read_value
+from dusky_heron.core.model import QUANTITY_UNITS, Position, Quantity, Role
+from dusky_heron.core.quantities import parse_quantity, show, show_range
+from dusky_heron.core.tables import toml_table
+from dusky_heron.core.touch_current import MEDICAL
+
+TABLE = toml_table("checks")
+YES, FACTOR = "yes", "factor"  # what is answered in words, and a plain ratio
+RAILS = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK})
+MOTORS = frozenset({Role.MOTOR_RUN, Role.MOTOR_START})
+LEAD, RATIO = Range("The lead", 0.0, 10.0, "Ω"), Range("Power factor", 0.0, 1.0, "")
+ANSWERS = {"yes": True, "y": True, "no": False, "n": False}
+MOST_LONG = 400
+SOAK = "soak"
+
+
+class Outcome(StrEnum):
+    """What a check came to."""
+
+    PASSES = "passes"
+    FAILS = "fails"
+    UNCLEAR = "cannot tell"
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One check: of the equipment, or of a `place`; between `low` and `high` in SI units, either None for no such end.
+
+    `readings` is how many are wanted; `against` names a figure to be typed beside it where no limit is known; `refused` says
+    why nothing that is read here approves the work.
+    """
+
+    id: str
+    title: str
+    quantity: str
+    how: str
+    source: str
+    low: float | None = None
+    high: float | None = None
+    required: bool = True
+    place: str = ""
+    readings: int = 1
+    against: str = ""
+    refused: str = ""
+
+    @property
+    def unit(self) -> str:
+        """The SI unit of what is read; nothing for a word or a ratio."""
+        return QUANTITY_UNITS[Quantity(self.quantity)] if self.quantity not in (YES, FACTOR) else ""
+
+    @property
+    def limit(self) -> str:
+        """The limit in words."""
+        if self.quantity == YES:
+            return "yes"
+        if self.low is not None and self.high is not None:
+            return show_range(self.low, self.high, self.unit)
+        if self.high is not None:
+            return f"at most {show(self.high, self.unit)}"
+        return f"at least {show(self.low, self.unit)}" if self.low is not None else f"against {self.against}"
+
+
+@dataclass(frozen=True, slots=True)
+class Repaired:
+    """Equipment after the work: its places with what is printed on the parts in them now, and which of them are new.
+
+    `pins` and `touch` are the limits that apply to it; `rail_v` is what its rail should be, None when not known.
+    """
+
+    protection: str
+    two_core: bool
+    plug: bool
+    places: Sequence[Position]
+    changed: frozenset[str]
+    pins: Sequence[DischargeLimit] = ()
+    touch: Sequence[DischargeLimit] = ()
+    rail_v: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Checked:
+    """What a check came to, with the worst value's interval and a sentence."""
+
+    outcome: Outcome
+    value: Value | None
+    sentence: str
+
+
+def checks_for(work: Repaired) -> tuple[Check, ...]:
+    """The checks a repair asks for before it is handed back; those of a place whose part is new are required.
+
+    :param work: the equipment after the work
+    :returns: checks, those of the whole equipment first
+    :raises InputError: a dropper's circuit out of range
+    :source: table `checks`; the standards in it
+
+    >>> [check.id for check in checks_for(Repaired("II", False, False, (), frozenset()))]
+    ['insulation']
+    """
+    return (*_of_equipment(work), *(check for place in work.places for check in _of_place(work, place)))
+
+
+def _row(key: str, *, place: str = "", **more: object) -> Check:
+    row = TABLE[key]
+    check = Check(
+        id=f"{key}:{place}" if place else key,
+        title=row["title"],
+        quantity=row["quantity"],
+        how=row["how"],
+        source=row.get("source", ""),
+        high=row.get("at_most"),
+        place=place,
+        against=row.get("against", ""),
+    )
+    return replace(check, **more)  # type: ignore[arg-type]
+
+
+def _of_equipment(work: Repaired) -> Iterator[Check]:
+    if work.protection != "II" and not work.two_core:
+        yield _row("earth")
+    yield _row("insulation", low=TABLE["insulation"]["at_least"]["I" if work.protection == "I" else "II"])
+    if any(place.role == Role.Y for place in work.places):
+        new_y = any(place.role == Role.Y and place.name in work.changed for place in work.places)
+        for row in work.touch:
+            refused = "Medical equipment: a changed Y part is not approved here, whatever it carries."
+            yield _row(
+                "touch", place="", id=f"touch:{row.id}", high=(row.value or 0.0) / 1000, source=row.source,
+                refused=refused if row.equipment == MEDICAL and new_y else "",
+            )  # fmt: skip
+    if work.plug and any(place.role == Role.X for place in work.places):
+        farads = sum(s.high_f or s.capacitance_f for p in work.places if p.role == Role.X for s in p.parts)
+        peak = max(math.sqrt(2) * (p.supply_v or 0.0) for p in work.places if p.role == Role.X)
+        for row in work.pins:
+            if row.place == PLUG_PINS:
+                title = f"{TABLE['pins']['title']}, at {row.after_s:g} s"
+                yield _row(
+                    "pins", id=f"pins:{row.id}", title=title, high=row.target_v(farads, peak), source=row.source,
+                    readings=TABLE["pin_readings"],
+                )  # fmt: skip
+    if any(place.role in RAILS and place.name in work.changed for place in work.places):
+        low, high = (
+            (work.rail_v * (1 - TABLE["rail_share"]), work.rail_v * (1 + TABLE["rail_share"])) if work.rail_v else (None,) * 2
+        )
+        yield _row("rail", low=low, high=high)
+        yield _row("ripple", required=False)
+
+
+def _of_place(work: Repaired, place: Position) -> Iterator[Check]:
+    new = place.name in work.changed
+    if place.role == Role.DROPPER and place.supply_v and place.supply_hz:
+        yield from _idle(place, place.supply_v, place.supply_hz, required=new)
+        yield _row("holds", place=place.name, required=new)
+    if place.role in MOTORS:
+        yield _row("starts", place=place.name, required=new)
+        yield _row("run_current", place=place.name, required=False)
+    if place.role == Role.MOTOR_RUN:
+        low, high = _spread(place)
+        yield _row("in_service", place=place.name, low=low, high=high, required=new)
+
+
+def _idle(place: Position, supply_v: float, supply_hz: float, *, required: bool) -> Iterator[Check]:
+    """Current at idle, and the power factor where the circuit is known, at both ends of the tolerance and of the mains."""
+    mains, around = (1 - TABLE["mains_share"], 1 + TABLE["mains_share"]), place.surroundings.dropper
+    if around is None or not around.states:
+        drawn = [2 * math.pi * supply_hz * farads * supply_v * share for farads in _spread(place) for share in mains]
+        yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required)
+        return
+    states = [powered_at(around, farads, supply_v, supply_hz, share) for farads in _spread(place) for share in mains]
+    drawn, factors = [state.input_a for state in states], [state.power_factor for state in states]
+    error = TABLE["factor_error"]
+    low, high = max(min(factors) - error, 0.0), min(max(factors) + error, 1.0)
+    yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required)
+    yield _row("factor", place=place.name, low=low, high=high, required=False)
+
+
+def _spread(place: Position) -> tuple[float, float]:
+    first = place.parts[0]
+    return first.low_f or first.capacitance_f, first.high_f or first.capacitance_f
+
+
+def take_check(check: Check, typed: str, meter: Specification, *, against: str = "", lead: str = "") -> Checked:
+    """Judge what was typed for a check: passes, fails or cannot tell, by the interval its meter leaves.
+
+    :param check: one of `checks_for`
+    :param typed: the reading, several apart by blanks where several are wanted, or yes or no
+    :param meter: what is kept of the meter
+    :param against: the figure it is held against, where the check names one
+    :param lead: resistance of the test lead, taken from an earth reading
+    :returns: Checked
+    :raises InputError: not readable (`value`, `against`, `lead`)
+    :source: ISO/IEC Guide 98-3: a limit inside the interval of a reading decides nothing
+
+    >>> check = Check("earth", "earth continuity", "resistance", "", "", high=0.1)
+    >>> take_check(check, "0.05", Specification()).outcome.value
+    'passes'
+    """
+    if check.quantity == YES:
+        return _answered(check, typed)
+    low, high = check.low, check.high
+    if check.against and low is None and high is None:
+        low, high = _against(check, against)
+    values = [_read(check, piece, meter, lead) for piece in _pieces(check, typed)]
+    worst = max(values, key=lambda value: value.high) if low is None else min(values, key=lambda value: value.low)
+    said = show(worst.value, check.unit) if math.isfinite(worst.value) else typed
+    held = replace(check, low=low, high=high).limit
+    if check.refused:
+        return Checked(Outcome.FAILS, worst, check.refused)
+    if (high is not None and worst.low > high) or (low is not None and worst.high < low):
+        return Checked(Outcome.FAILS, worst, f"{said}: {held} is asked for.")
+    if (high is not None and worst.high > high) or (low is not None and worst.low < low):
+        return Checked(Outcome.UNCLEAR, worst, f"{said}: within the meter's error of {held}. A finer meter decides.")
+    if len(values) < check.readings:
+        says = f"{len(values)} of {check.readings} readings: the phase at unplugging is random, one proves nothing."
+        return Checked(Outcome.UNCLEAR, worst, says)
+    return Checked(Outcome.PASSES, worst, f"{said}: {held}.")
+
+
+def _answered(check: Check, typed: str) -> Checked:
+    answer = ANSWERS.get(typed.strip().lower())
+    if answer is None:
+        raise InputError("value", "Answer yes or no.")
+    return Checked(Outcome.PASSES if answer else Outcome.FAILS, None, f"{check.title}: {'yes' if answer else 'no'}.")
+
+
+def _against(check: Check, against: str) -> tuple[float | None, float | None]:
+    """The ends that a typed figure sets: about a rail, at most for the others."""
+    if not against:
+        raise InputError("against", f"Type {check.against}.")
+    limits = Range(check.title.capitalize(), 0.0, 1e6, check.unit, open_low=True)
+    figure = parse_quantity(against, check.unit, limits, field="against")
+    share = TABLE["rail_share"]
+    return (figure * (1 - share), figure * (1 + share)) if check.id == "rail" else (None, figure)
+
+
+def _pieces(check: Check, typed: str) -> list[str]:
+    if check.readings == 1:
+        return [typed]
+    if len(typed) > MOST_LONG:
+        raise InputError("value", f"{check.readings} readings, apart by blanks.")
+    return [piece for piece in re.split(r"[\s;]+", re.sub(r"(?<=\d)\s+(?=[a-zA-Z])", "", typed.strip())) if piece] or [""]
+
+
+def _read(check: Check, typed: str, meter: Specification, lead: str) -> Value:
+    if check.quantity == FACTOR:
+        value, error = parse_quantity(typed, "", RATIO), TABLE["factor_error"]
+        return Value(value, max(value - error, 0.0), min(value + error, 1.0))
+    read = read_value(typed, Quantity(check.quantity), meter)
+    less = parse_quantity(lead, "Ω", LEAD, field="lead") if lead and check.id == "earth" else 0.0
+    if less > read.value:
+        raise InputError("lead", "The lead alone would read more than that.")
+    return Value(read.value - less, max(read.low - less, 0.0), read.high - less)
+
+
+def soak_left(minutes: float, passed_s: float) -> float:
+    """Seconds of a soak still to run.
+
+    :param minutes: how long it is asked for
+    :param passed_s: seconds since it began
+    :returns: seconds, 0 when it is over
+    :raises InputError: never
+    :source: arithmetic
+    """
+    return max(0.0, minutes * 60 - passed_s)

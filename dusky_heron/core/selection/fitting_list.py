@@ -1,0 +1,57 @@
+"""The list to work through while a part is fitted: the old one out, every wire back, polarity, bleeder, distances."""
+
+from collections.abc import Sequence
+
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model import Position, Role
+from dusky_heron.core.quantities import show
+
+POLAR = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING})
+PHOTO = "A photo of the finished place."
+OLD_CAN = {
+    "remove": "Old part out of the circuit and out of the set; nothing of it left in.",
+    "leave": "Old can disconnected on every section, left for its looks, and noted.",
+    "either": "Old part out of the circuit, every section; left in place only disconnected and noted.",
+}
+
+
+def fitting_list(
+    position: Position,
+    fitted: Marking,
+    adaptations: Sequence[str],
+    wires: Sequence[str],
+    *,
+    distance: str,
+    old_can: str = "either",
+    photo: bool = False,
+) -> tuple[str, ...]:
+    """What to do and to tick while a part is fitted, in the order of the work.
+
+    :param position: the place, with what is around it
+    :param fitted: the marking of the part that goes in
+    :param adaptations: what it takes to make it fit, of `fit.adaptations`
+    :param wires: lines of the map of how it was found that name this place, as typed
+    :param distance: the distance to keep, of `fit.clearance`
+    :param old_can: the workshop's school on old cans
+    :param photo: whether a photo of the finished place is asked for
+    :returns: sentences; each is ticked by somebody
+    :raises InputError: never
+    :source: trade practice after fitting; the need and the map of the job
+    """
+    can = position.role in POLAR and len(position.marking.sections) > 1
+    items = ["Proved empty just before, again.", OLD_CAN[old_can] if can else OLD_CAN["remove"]]
+    items += ["Old part tagged and kept for the customer."]
+    items += [one for one in adaptations if one != distance]
+    items += [f"Wire back: {wire}." for wire in wires]
+    if position.role in POLAR:
+        items.append("Polarity: plus to plus, against the map and the board.")
+    if len(position.marking.sections) > len(fitted.sections):
+        items.append("Strap between the commons fitted, and pulled at.")
+    bleeder = position.surroundings.bleeder
+    if bleeder:
+        instead = "a new one, the old reads open" if bleeder.open else "back across it"
+        items.append(f"Bleeder {show(bleeder.marked_ohm, 'Ω')}: {instead}, and measured.")
+    if position.surroundings.balancing_ohm:
+        items.append(f"Balancing resistors {show(position.surroundings.balancing_ohm, 'Ω')} back across each, and measured.")
+    items += [distance, "Fixed so that it cannot move; nothing loose left inside."]
+    return tuple(items + [PHOTO] * photo)

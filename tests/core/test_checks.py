@@ -1,0 +1,184 @@
+"""Checks before handing back, the fitting list, and how long parts last: against worked examples and published figures."""
+
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dusky_heron.core.checks import Check, Outcome, Repaired, checks_for, soak_left, take_check
+from dusky_heron.core.discharge.limits import limits_of, limits_table
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.loads import read_loads
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.metering.accuracy import Specification
+from dusky_heron.core.model import Bleeder, Dropper, Position, Role, Surroundings, Topology
+from dusky_heron.core.selection.fitting_list import PHOTO, fitting_list
+from dusky_heron.core.survival import Lasted, median_life, survival
+from dusky_heron.core.touch_current import touch_limits
+
+METER = Specification()  # ±10 % of anything
+SIX_MP = [6, 6, 6, 7, 10, 13, 16, 22, 23]  # weeks to relapse
+CENSORED = [6, 9, 10, 11, 17, 19, 20, 25, 32, 32, 34, 35]  # and those still well
+
+
+def place(role: Role, marking: str, name: str = "C1", **around: object) -> Position:
+    return Position(name, role, read_marking(marking), 230.0, 50.0, surroundings=Surroundings(**around))  # type: ignore[arg-type]
+
+
+def asked(
+    *places: Position, protection: str = "I", plug: bool = True, new: bool = True, rail_v: float | None = None
+) -> dict[str, Check]:
+    rows = limits_table()
+    work = Repaired(
+        protection, False, plug, places, frozenset(p.name for p in places) if new else frozenset(),
+        limits_of(rows, "IEC 60335-1 (22.5)", role=None, capacitance_f=1e-6, from_v=325.0),
+        touch_limits(rows, "IEC 60335-1 (22.5)", protection), rail_v,
+    )  # fmt: skip
+    return {check.id: check for check in checks_for(work)}
+
+
+class Asked(unittest.TestCase):
+    """What a repair asks for follows from class, connection and roles."""
+
+    def test_by_class(self) -> None:
+        one, two = asked(), asked(protection="II")
+        self.assertEqual((one["earth"].high, one["insulation"].low), (0.1, 1e6))
+        self.assertNotIn("earth", two)
+        self.assertEqual(two["insulation"].low, 2e6)
+        self.assertEqual(asked(protection="")["insulation"].low, 2e6)  # not known: the stricter of the two
+
+    def test_an_x_filter_on_a_plug_is_read_ten_times_against_34_volts(self) -> None:
+        found = asked(place(Role.X, "1 µF K X2 305 V~"))
+        pins = found["pins:IEC 60335-1 (22.5)"]
+        self.assertEqual((pins.high, pins.readings), (34.0, 10))
+        self.assertNotIn("pins:IEC 60335-1 (22.5)", asked(place(Role.X, "1 µF K X2 305 V~"), plug=False))
+
+    def test_y_parts_ask_for_touch_current_and_medical_equipment_approves_none(self) -> None:
+        y = place(Role.Y, "4n7 M Y2 250~")
+        self.assertIn(0.00075, [check.high for key, check in asked(y).items() if key.startswith("touch")])
+        rows = touch_limits(limits_table(), "IEC 60601-1 (8.4.3)", "")
+        work = Repaired("I", False, True, (y,), frozenset({"C1"}), (), rows)
+        medical = [check for check in checks_for(work) if check.id.startswith("touch")]
+        self.assertTrue(medical)
+        for check in medical:
+            self.assertEqual(take_check(check, "1 uA", METER).outcome, Outcome.FAILS)
+
+    def test_a_droppers_idle_current_is_2_pi_f_c_v_less_what_its_clamp_holds(self) -> None:
+        """680 nF on 230 V, 50 Hz: 49.1 mA; ±10 % of it and ±10 % of the mains either way."""
+        nominal = 2 * math.pi * 50 * 680e-9 * 230
+        idle = asked(place(Role.DROPPER, "680 nF K X2 305 V~"))["idle:C1"]
+        self.assertAlmostEqual(idle.low, nominal * 0.81, 6)
+        self.assertAlmostEqual(idle.high, nominal * 1.21, 6)
+        around = Dropper(Topology.BRIDGE, 24.0, read_loads("standby 8 mA", 24.0))
+        known = asked(place(Role.DROPPER, "680 nF K X2 305 V~", dropper=around))
+        self.assertLess(known["idle:C1"].low, nominal * 0.81)
+        self.assertGreater(known["idle:C1"].low, nominal * 0.81 * 0.95)
+        self.assertLess(known["factor:C1"].high, 0.35)
+        self.assertEqual((known["holds:C1"].unit, known["holds:C1"].limit), ("", "yes"))
+
+    def test_motors_and_rails(self) -> None:
+        run = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"))
+        self.assertAlmostEqual(run["in_service:C1"].low, 15.2e-6)
+        self.assertTrue(run["starts:C1"].required)
+        self.assertFalse(asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"), new=False)["starts:C1"].required)
+        rail = asked(place(Role.RESERVOIR, "32 µF 500 V"), rail_v=300.0)["rail"]
+        self.assertEqual((rail.low, rail.high), (270.0, 330.0))
+
+
+class Taken(unittest.TestCase):
+    """A limit inside the interval of a reading decides nothing."""
+
+    def outcome(self, check: Check, typed: str, **more: str) -> Outcome:
+        return take_check(check, typed, METER, **more).outcome
+
+    def test_pass_fail_and_cannot_tell(self) -> None:
+        earth, insulation = asked()["earth"], asked()["insulation"]
+        for check, typed, outcome in (
+            (earth, "0.05", Outcome.PASSES), (earth, "0.095", Outcome.UNCLEAR), (earth, "0.2", Outcome.FAILS),
+            (insulation, ">60M", Outcome.PASSES), (insulation, "1.05M", Outcome.UNCLEAR), (insulation, "300k", Outcome.FAILS),
+        ):  # fmt: skip
+            self.assertEqual(self.outcome(check, typed), outcome, typed)
+        self.assertEqual(self.outcome(earth, "0.18", lead="0.1"), Outcome.PASSES)
+
+    def test_pins_take_ten_and_the_worst_counts(self) -> None:
+        pins = asked(place(Role.X, "1 µF K X2 305 V~"))["pins:IEC 60335-1 (22.5)"]
+        self.assertEqual(self.outcome(pins, "12 8 3"), Outcome.UNCLEAR)
+        self.assertEqual(self.outcome(pins, "12 8 3 0 22 5 9 14 30 28"), Outcome.PASSES)
+        self.assertEqual(self.outcome(pins, "12 V 8 V 51 V"), Outcome.FAILS)
+
+    def test_what_is_typed_beside_it(self) -> None:
+        run = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"))["run_current:C1"]
+        self.assertEqual(self.outcome(run, "3.1 A", against="4.2 A"), Outcome.PASSES)
+        self.assertEqual(self.outcome(run, "5.6 A", against="4.2 A"), Outcome.FAILS)
+        rail = asked(place(Role.RESERVOIR, "32 µF 500 V"))["rail"]
+        self.assertEqual(take_check(rail, "295", Specification(), against="300 V").outcome, Outcome.UNCLEAR)
+
+    def test_bad_input_is_named(self) -> None:
+        found = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"), place(Role.X, "1 µF X2 305~", "CX1"))
+        for key, typed, more, field in (
+            ("earth", "many", {}, "value"), ("earth", "-1", {}, "value"), ("earth", "0.1", {"lead": "5"}, "lead"),
+            ("starts:C1", "perhaps", {}, "value"), ("run_current:C1", "1 A", {}, "against"), ("run_current:C1", "1 A", {"against": "0"}, "against"),
+            ("pins:IEC 60335-1 (22.5)", "", {}, "value"), ("pins:IEC 60335-1 (22.5)", "1 " * 400, {}, "value"),
+        ):  # fmt: skip
+            with self.subTest(key=key, typed=typed), self.assertRaises(InputError) as caught:
+                take_check(found[key], typed, METER, **more)
+            self.assertEqual(caught.exception.field, field)
+
+    @given(st.floats(1e-3, 10.0), st.floats(1e-3, 1.0))
+    def test_a_worse_reading_never_has_a_better_outcome(self, ohm: float, more: float) -> None:
+        order = [Outcome.PASSES, Outcome.UNCLEAR, Outcome.FAILS]
+        first, second = (self.outcome(asked()["earth"], f"{value:.6f}") for value in (ohm, ohm + more))
+        self.assertLessEqual(order.index(first), order.index(second))
+
+    def test_a_soak_runs_on_by_the_clock(self) -> None:
+        self.assertEqual((soak_left(30, 600), soak_left(30, 1e6)), (1200.0, 0.0))
+
+
+class Fitting(unittest.TestCase):
+    """Nothing that is easily forgotten is missing from the list."""
+
+    def test_a_can_from_singles(self) -> None:
+        can = place(Role.RESERVOIR, "32+32 µF 500 VDC", bleeder=Bleeder(150e3, 2, open=True), balancing_ohm=47e3)
+        found = fitting_list(
+            can,
+            read_marking("33 µF 500 V"),
+            ("Strap it.",),
+            ("red rectifier -> C1.a",),
+            distance="Keep 3 mm.",
+            old_can="leave",
+            photo=True,
+        )
+        said = " ".join(found)
+        for words in ("left for its looks", "tagged", "Strap it.", "red rectifier -> C1.a", "Polarity", "commons", "Bleeder 300 kΩ: a new one",
+                      "Balancing resistors 47 kΩ", "Keep 3 mm.", PHOTO):  # fmt: skip
+            self.assertIn(words, said)
+        self.assertEqual(len(set(found)), len(found))
+
+    def test_a_film_part_has_no_polarity(self) -> None:
+        said = " ".join(fitting_list(place(Role.X, "1 µF X2 305~"), read_marking("1 µF X2 305~"), (), (), distance="Keep 3 mm."))
+        for words in ("Polarity", "commons", "Bleeder", PHOTO):
+            self.assertNotIn(words, said)
+
+
+class Lasting(unittest.TestCase):
+    """The product-limit estimate."""
+
+    def test_the_published_example(self) -> None:
+        """Remission times of leukaemia patients on 6-mercaptopurine (Freireich 1963): the textbook example of the estimate."""
+        steps = survival([Lasted(w, True) for w in SIX_MP] + [Lasted(w, False) for w in CENSORED])
+        shares = {step.years: round(step.share, 3) for step in steps}
+        self.assertEqual(shares, {6: 0.857, 7: 0.807, 10: 0.753, 13: 0.690, 16: 0.627, 22: 0.538, 23: 0.448})
+        self.assertEqual(round((steps[0].share - steps[0].low) / 1.96, 4), 0.0764)  # Greenwood's standard error
+        self.assertEqual(median_life(steps), 23)
+
+    @given(st.lists(st.floats(0.0, 100.0), min_size=1, max_size=30))
+    def test_without_censored_parts_it_is_the_share_that_is_left(self, ages: list[float]) -> None:
+        for step in survival([Lasted(age, True) for age in ages]):
+            self.assertAlmostEqual(step.share, sum(age > step.years for age in ages) / len(ages))
+
+    def test_none_failed_and_an_absurd_age(self) -> None:
+        self.assertEqual(survival([Lasted(10, False)]), ())
+        self.assertIsNone(median_life(()))
+        with self.assertRaises(InputError):
+            survival([Lasted(-1, True)])
