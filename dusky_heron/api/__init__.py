@@ -13,11 +13,15 @@ from dusky_heron.bringup.router import router as bringup
 from dusky_heron.buying.router import router as buying
 from dusky_heron.circuits.router import router as circuits
 from dusky_heron.discharge.router import router as discharge
+from dusky_heron.fitting.router import router as fitting
+from dusky_heron.handback.router import router as handback
 from dusky_heron.instruments.router import router as instruments
 from dusky_heron.jobs.router import router as jobs
 from dusky_heron.longwork.router import router as longwork
+from dusky_heron.memory.router import router as memory
 from dusky_heron.replacement.router import router as replacement
 from dusky_heron.stock.router import router as stock
+from dusky_heron.transfer.router import router as transfer
 from dusky_heron.workshops.router import router as workshops
 
 
@@ -52,6 +56,10 @@ for router in (
     replacement,
     buying,
     bringup,
+    fitting,
+    handback,
+    transfer,
+    memory,
     bench.router,
 ):
     api.add_router("", router)

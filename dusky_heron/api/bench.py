@@ -1,5 +1,7 @@
 """The Bench and the sheet of a job: what several apps know, put together."""
 
+from dataclasses import dataclass
+from datetime import date, datetime
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -7,11 +9,14 @@ from ninja import Router
 
 from dusky_heron.assessment.queries import standings
 from dusky_heron.assessment.schemas import StandingOut
+from dusky_heron.bringup.queries import powered
 from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import charge_line, gravest
 from dusky_heron.discharge.schemas import ChargeItem
+from dusky_heron.fitting.queries import fitted
+from dusky_heron.handback.queries import begun, returned
 from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, PositionOut
 from dusky_heron.presented import Schema
@@ -21,6 +26,7 @@ from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["bench"])
+MOST_RETURNED = 200
 TO_DISCHARGE = {
     ChargeState.UNKNOWN: "empty it first",
     ChargeState.ENERGISED: "empty it first",
@@ -48,11 +54,34 @@ class JobSheet(Schema):
     positions: list[SheetPosition]
 
 
+class ReturnedJob(Schema):
+    """A job that was handed back, by whom, and how long the workshop stands for it."""
+
+    job: JobOut
+    returned_at: datetime
+    by_name: str
+    warranty_until: date | None
+
+
 @router.get("bench", response=list[JobSheet])
 def bench(request: HttpRequest) -> list[JobSheet]:
-    """Every job on the bench."""
+    """Every job on the bench; those handed back are not there any more."""
     actor = actor_of(request)
-    return _sheets(actor, jobs.jobs(actor))
+    found = jobs.jobs(actor)
+    back = returned([job.id for job in found])
+    return _sheets(actor, [job for job in found if job.id not in back])
+
+
+@router.get("returned", response=list[ReturnedJob])
+def returned_jobs(request: HttpRequest) -> list[ReturnedJob]:
+    """Jobs that were handed back, the last of them first."""
+    actor = actor_of(request)
+    found = {job.id: job for job in jobs.jobs(actor)}
+    rows = sorted(returned(found).values(), key=lambda row: row.at, reverse=True)[:MOST_RETURNED]
+    return [
+        ReturnedJob(job=found[row.job_id], returned_at=row.at, by_name=row.by_name, warranty_until=row.warranty_until)
+        for row in rows
+    ]
 
 
 @router.get("jobs/{job_id}/sheet", response=JobSheet)
@@ -69,24 +98,41 @@ def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
     ids = [position.id for position in everywhere]
     charges = {item.position_id: item for item in charge_line(everywhere)}
     standing, chosen, waits = standings(actor, ids), choices(ids), waiting_for(ids)
+    done, job_ids = fitted(chosen.values()), [job.id for job in found]
+    up, checked, back = powered(job_ids), begun(job_ids), returned(job_ids)
     return [
         _sheet(
             job,
             [SheetPosition(**dict(p), standing=standing[p.id], choice=chosen.get(p.id)) for p in by_job[job.id]],
             [charges[p.id] for p in by_job[job.id]],
             waits,
+            _After(done, job.id in up, job.id in checked, job.id in back),
         )
         for job in found
     ]
 
 
-def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str]) -> JobSheet:
-    stage, waits_for = _where_it_stands(positions, line, waits)
+@dataclass(frozen=True, slots=True)
+class _After:
+    """What was done once the parts were chosen: which are fitted; whether it is up, under check, handed back."""
+
+    fitted: set[UUID]
+    powered: bool
+    checked: bool
+    returned: bool
+
+
+def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> JobSheet:
+    stage, waits_for = _where_it_stands(positions, line, waits, after)
     return JobSheet(job=job, stage=stage, waits_for=waits_for, charge_line=line, gravest=gravest(line), positions=positions)
 
 
-def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str]) -> tuple[str, str]:
+def _where_it_stands(
+    positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str], after: _After
+) -> tuple[str, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
+    if after.returned:
+        return "Hand back", "handed back"
     if not positions:
         return "Intake", "name the first position"
     for position, charge in zip(positions, line, strict=True):
@@ -99,7 +145,17 @@ def _where_it_stands(positions: list[SheetPosition], line: list[ChargeItem], wai
             return "Replace", f"{position.name} waits for {waits[position.id]}"
         if word in TO_REPLACE and position.choice is None:
             return "Replace", f"{position.name}: choose from the drawer"
-    fitted = [p.choice for p in positions if p.choice]
-    if fitted:
-        return "Replace", f"to fit: {fitted[0].marking}" + (f", from {fitted[0].place}" if fitted[0].place else "")
-    return "Assess", "nothing to replace"
+    return _after_choosing(positions, after)
+
+
+def _after_choosing(positions: list[SheetPosition], after: _After) -> tuple[str, str]:
+    """Where it stands once every place has its verdict, and what is to be replaced its part."""
+    to_fit = [p.choice for p in positions if p.choice and p.id not in after.fitted]
+    if to_fit:
+        place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].taken_at else ""
+        return "Fit", f"to fit: {to_fit[0].marking}{place}"
+    if not after.fitted.intersection(p.id for p in positions):
+        return "Hand back", "nothing to replace"
+    if not after.powered and not after.checked:
+        return "Power up", "bring it up in steps"
+    return "Hand back", "its checks"

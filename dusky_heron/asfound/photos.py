@@ -72,6 +72,13 @@ def keep(workshop_id: UUID, photo_id: UUID, encoded: Encoded) -> None:
     default_storage.save(_name(workshop_id, photo_id, small=True), ContentFile(encoded.thumbnail))
 
 
+def keep_as_is(workshop_id: UUID, photo_id: UUID, picture: bytes) -> None:
+    """Put a picture of ours that came back into the storage as it is, so that its digest holds, and a small one made of it."""
+    small = encode(io.BytesIO(picture), len(picture)).thumbnail
+    default_storage.save(_name(workshop_id, photo_id, small=False), ContentFile(picture))
+    default_storage.save(_name(workshop_id, photo_id, small=True), ContentFile(small))
+
+
 def read(workshop_id: UUID, photo_id: UUID, *, small: bool) -> bytes:
     """A kept picture, or the small one."""
     with default_storage.open(_name(workshop_id, photo_id, small=small)) as file:

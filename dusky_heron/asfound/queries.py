@@ -1,5 +1,6 @@
 """Reading how equipment was found; each function says how many statements it takes."""
 
+from datetime import datetime
 from uuid import UUID
 
 from dusky_heron.asfound.models import FoundLine, Photo, Point
@@ -21,6 +22,18 @@ def found_map(actor: Actor, job_id: UUID) -> MapOut:
         lines=[show_line(line) for line in FoundLine.objects.filter(job_id=job_id, struck=False)],
         photos=[show_photo(photo, points.get(photo.id, [])) for photo in Photo.objects.filter(job_id=job_id)],
     )
+
+
+def lines_about(position_id: UUID) -> list[str]:
+    """The wires and polarities of the map that name a position the asker may see, as typed. One statement."""
+    kinds = (FoundKind.WIRE, FoundKind.CONNECTOR, FoundKind.POLARITY)
+    found = FoundLine.objects.filter(position_id=position_id, struck=False, kind__in=kinds)
+    return list(found.values_list("typed", flat=True))
+
+
+def photo_after(job_id: UUID, moment: datetime) -> bool:
+    """Whether a photo of a job was taken after a moment. One statement."""
+    return Photo.objects.filter(job_id=job_id, at__gt=moment).exists()
 
 
 def picture(actor: Actor, photo_id: UUID, *, small: bool) -> bytes:

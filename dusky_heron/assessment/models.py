@@ -28,7 +28,7 @@ class Reading(Observation):
     low = models.FloatField()
     high = models.FloatField()
     condition = models.CharField(max_length=20, choices=[(c.value, c.value) for c in Condition])
-    meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, related_name="+")
+    meter = models.ForeignKey("instruments.Meter", on_delete=models.PROTECT, null=True, related_name="+")  # none of an imported job
     meter_name = models.CharField(max_length=200)
     overdue = models.BooleanField(default=False)
     temperature_c = models.FloatField(null=True, blank=True)

@@ -1,6 +1,6 @@
 """Reading how a job is powered up; each function says how many statements it takes."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from functools import partial
 from uuid import UUID
 
@@ -16,6 +16,7 @@ from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.queries import chosen_schools
 
+FULL = 100.0  # per cent
 NO_LAMP = "No usual lamp is large enough: a variac, or a heater in series."
 
 
@@ -46,6 +47,17 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
         trend=log[-1].says if stopped else trend.sentence,
         stop=stopped or trend.stop,
     )
+
+
+def rail_of(job_id: UUID) -> float | None:
+    """What the rail of a job should be at full voltage, V; None when nobody said. One statement."""
+    return PowerPlan.objects.filter(job_id=job_id).values_list("rail_v", flat=True).first()
+
+
+def powered(job_ids: Collection[UUID]) -> set[UUID]:
+    """Jobs that were powered up as far as their plan goes, without a stop since. One statement."""
+    last = {row.job_id: row for row in PowerStep.objects.filter(job_id__in=job_ids)}
+    return {job_id for job_id, row in last.items() if not row.stop and row.percent >= FULL}
 
 
 def this_run(log: list[PowerStep]) -> list[PowerStep]:

@@ -30,6 +30,12 @@ STALE_HOURS, OLD_DAYS = 24, 7
 CENT = Decimal("0.01")
 
 
+def needed_dates(actor: Actor) -> list[tuple[str, datetime.date, str]]:
+    """What is needed by a day and has not come yet: an id, the day, and what it is. One statement."""
+    wanted = Want.objects.select_related("part").filter(workshop_id=actor.workshop_id, dropped=False, needed_by__isnull=False)
+    return [(str(row.id), row.needed_by, f"Needed: {row.quantity} × {row.part.marking}") for row in wanted if row.needed_by]
+
+
 def suppliers(actor: Actor) -> list[SupplierOut]:
     """The workshop's suppliers. One statement."""
     return [SupplierOut.from_row(row) for row in Supplier.objects.filter(workshop_id=actor.workshop_id)]

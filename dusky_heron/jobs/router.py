@@ -18,7 +18,7 @@ from dusky_heron.jobs.schemas import (
     WordsOut,
 )
 from dusky_heron.record import queries as record
-from dusky_heron.record.schemas import EntryOut, VerifiedOut
+from dusky_heron.record.schemas import BeatOut, EntryOut, VerifiedOut
 from dusky_heron.workshops.requests import actor_of, key_of
 
 router = Router(tags=["jobs"])
@@ -65,6 +65,13 @@ def job_record(request: HttpRequest, job_id: UUID) -> list[EntryOut]:
     """The entries of a job, oldest first."""
     queries.job(actor_of(request), job_id)
     return record.entries_of(actor_of(request), job_id)
+
+
+@router.get("jobs/{job_id}/beat", response=BeatOut)
+def job_beat(request: HttpRequest, job_id: UUID) -> BeatOut:
+    """How many entries a job has now: whoever looks at it asks often, and reads again when somebody else wrote."""
+    queries.job(actor_of(request), job_id)
+    return BeatOut(entries=record.head_of(actor_of(request), job_id)[0])
 
 
 @router.get("jobs/{job_id}/record/verified", response=VerifiedOut)

@@ -2,6 +2,8 @@
 
 import uuid
 
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector
 from django.db import models
 
 
@@ -21,11 +23,17 @@ class Chain(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workshop_id = models.UUIDField()
     subject_id = models.UUIDField(unique=True)
+    origin_id = models.UUIDField(null=True, blank=True)  # what its texts name as their subject, where it came from elsewhere
     length = models.PositiveIntegerField(default=0)
     head = models.CharField(max_length=64, default="0" * 64)
 
     def __str__(self) -> str:
         return f"chain of {self.subject_id}, {self.length} entries"
+
+    @property
+    def named(self) -> str:
+        """The subject as its texts name it."""
+        return str(self.origin_id or self.subject_id)
 
 
 class Entry(models.Model):
@@ -38,6 +46,7 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["sequence"]
+        indexes = [GinIndex(SearchVector("text", config="simple"), name="entry_words")]
         constraints = [models.UniqueConstraint(fields=["chain", "sequence"], name="one_entry_a_place")]
 
     def __str__(self) -> str:

@@ -38,6 +38,12 @@ def _show(entry: Entry) -> EntryOut:
         return EntryOut(sequence=entry.sequence, at=None, by=None, by_name="", kind="unreadable", body=body, hash=entry.hash)
 
 
+def head_of(actor: Actor, subject_id: UUID) -> tuple[int, str]:
+    """How many entries a chain has, and its head. One statement."""
+    chain = Chain.objects.filter(subject_id=subject_id, workshop_id=actor.workshop_id).first()
+    return (chain.length, chain.head) if chain else (0, FIRST)
+
+
 def verify(actor: Actor, subject_id: UUID) -> Verified:
     """Recompute a chain from its texts and compare every link and its head. Two statements."""
     chain = Chain.objects.filter(subject_id=subject_id, workshop_id=actor.workshop_id).first()
@@ -59,16 +65,16 @@ def printed_head_stands(head: str) -> bool:
 def _verified(chain: Chain) -> Verified:
     previous, expected = FIRST, 1
     for entry in chain.entries.all():
-        if not _fits(entry, previous, expected, chain.subject_id):
+        if not _fits(entry, previous, expected, chain.named):
             return Verified(False, chain.length, chain.head, expected)
         previous, expected = entry.hash, expected + 1
     whole = expected - 1 == chain.length and previous == chain.head
     return Verified(whole, chain.length, chain.head, None if whole else expected)
 
 
-def _fits(entry: Entry, previous: str, expected: int, subject_id: UUID) -> bool:
+def _fits(entry: Entry, previous: str, expected: int, subject: str) -> bool:
     """The hash first: a text that still has its hash was written by us, and can be read."""
     if entry.sequence != expected or link(previous, entry.text) != entry.hash:
         return False
     said = json.loads(entry.text)
-    return bool(said["sequence"] == expected and said["subject"] == str(subject_id))
+    return bool(said["sequence"] == expected and said["subject"] == subject)

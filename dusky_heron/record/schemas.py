@@ -37,6 +37,12 @@ class EntryOut(Schema):
     hash: str
 
 
+class BeatOut(Schema):
+    """How many entries a chain has."""
+
+    entries: int
+
+
 class VerifiedOut(Schema):
     """Whether a chain is whole."""
 

@@ -7,7 +7,7 @@ class Choice(models.Model):
     """A chosen part; the newest counts. What it was then is kept, and with which lot it left the drawer."""
 
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="choices")
-    part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, related_name="+")
+    part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, null=True, related_name="+")  # none of an imported job
     marking = models.CharField(max_length=300)
     place = models.CharField(max_length=60, blank=True)
     lot = models.CharField(max_length=60, blank=True)

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from datetime import datetime
 from uuid import UUID
 
 from django.db.models import CharField, DateTimeField, F, Value
@@ -14,7 +15,7 @@ from dusky_heron.core.schools import selection_policy
 from dusky_heron.core.selection import describe, need_of, rank
 from dusky_heron.core.selection.combine import Combination, combinations
 from dusky_heron.core.selection.consequences import consequences, limits_beyond
-from dusky_heron.core.selection.fit import choice, too_big
+from dusky_heron.core.selection.fit import adaptations, choice, clearance, too_big
 from dusky_heron.core.selection.question import may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import loosened, sieve_of
@@ -89,6 +90,32 @@ def why(actor: Actor, position_id: UUID, part_id: UUID) -> WhyOut:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class HowItFits:
+    """The part chosen for a place, what it takes to make it fit, and the distance to keep."""
+
+    choice_id: int
+    marking: str
+    lot: str
+    taken: bool
+    at: datetime
+    adaptations: tuple[str, ...]
+    distance: str
+
+
+def how_it_fits(actor: Actor, position_id: UUID) -> HowItFits | None:
+    """What the chosen part takes to be fitted; None where none is chosen. Five statements."""
+    asked = _asked(actor, position_id)
+    chosen = Choice.objects.filter(position_id=position_id).last()
+    if chosen is None:
+        return None
+    takes: tuple[str, ...] = ()
+    if chosen.part_id:
+        _, part = one_part(actor, chosen.part_id)
+        takes = adaptations(asked.need, part)
+    return HowItFits(chosen.id, chosen.marking, chosen.lot, chosen.taken_at is not None, chosen.at, takes, clearance(asked.need))
+
+
 def bag_tag(actor: Actor, position_id: UUID, origin: str) -> LabelOut:
     """The tag of the bag a removed part goes into; its code opens the position. One statement."""
     shown, _, job = core_position(actor, position_id)
@@ -128,6 +155,19 @@ def question(data: QuestionIn) -> QuestionOut:
 def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
     """The part chosen last by position, of positions the asker may see. One statement."""
     return {c.position_id: ChoiceOut.from_row(c) for c in Choice.objects.filter(position_id__in=position_ids)}
+
+
+def standing_overrides(position_ids: list[UUID]) -> dict[UUID, list[OverrideOut]]:
+    """The demands that stand overridden by position, of positions the asker may see. One statement."""
+    found: dict[UUID, dict[str, OverrideOut]] = {}
+    for row in Override.objects.filter(position_id__in=position_ids):
+        standing = found.setdefault(row.position_id, {})
+        standing.pop(row.rule_id, None)
+        if row.stands:
+            standing[row.rule_id] = OverrideOut(
+                rule_id=row.rule_id, title=TITLES[row.rule_id], reason=row.reason, at=row.at, by_name=row.by_name
+            )
+    return {position_id: list(standing.values()) for position_id, standing in found.items()}
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,7 +215,7 @@ def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
         if kind == "choice":
             last = ChoiceOut(
                 position_id=position_id,
-                part_id=UUID(key),
+                part_id=UUID(key) if key else None,
                 marking=words,
                 place=place,
                 lot=lot,

@@ -96,7 +96,7 @@ class ChoiceOut(Schema):
     """The part chosen last."""
 
     position_id: UUID
-    part_id: UUID
+    part_id: UUID | None
     marking: str
     place: str
     lot: str

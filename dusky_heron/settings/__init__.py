@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "django.contrib.postgres",
     "axes",
     "csp",
     "ninja",
@@ -49,6 +50,10 @@ INSTALLED_APPS = [
     "dusky_heron.replacement",
     "dusky_heron.buying",
     "dusky_heron.bringup",
+    "dusky_heron.fitting",
+    "dusky_heron.handback",
+    "dusky_heron.transfer",
+    "dusky_heron.memory",
     "dusky_heron.demo",
 ]
 MIDDLEWARE = [
@@ -64,7 +69,7 @@ MIDDLEWARE = [
 ROOT_URLCONF = "dusky_heron.settings.urls"
 WSGI_APPLICATION = "dusky_heron.settings.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-TEMPLATES: list[dict[str, object]] = []
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]  # of the report; the page has none
 
 AUTH_USER_MODEL = "workshops.Member"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

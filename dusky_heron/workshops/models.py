@@ -1,6 +1,7 @@
 """A workshop and its members."""
 
 import uuid
+from decimal import Decimal
 from typing import ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
@@ -58,6 +59,20 @@ class ChangedLimit(Versioned):
 
     def __str__(self) -> str:
         return self.limit_id
+
+
+class Terms(Versioned):
+    """What a workshop charges, and how long it stands for its work."""
+
+    workshop = models.OneToOneField(Workshop, on_delete=models.PROTECT, related_name="terms")
+    hourly_rate = models.DecimalField(max_digits=9, decimal_places=2, default=Decimal("48.00"))
+    tax_percent = models.DecimalField(max_digits=5, decimal_places=2, default=Decimal("20.00"))
+    currency = models.CharField(max_length=3, default="GBP")
+    warranty_months = models.PositiveSmallIntegerField(default=12)
+    address = models.CharField(max_length=300, blank=True)
+
+    def __str__(self) -> str:
+        return f"terms of {self.workshop_id}"
 
 
 class ChosenSchool(Versioned):

@@ -10,14 +10,29 @@ from dusky_heron.core.model import Limit
 from dusky_heron.core.schools import School, default_schools, schools
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, say_limit, show_limit_value, verdict_limits
 from dusky_heron.record.actor import Actor
-from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Workshop
-from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitGroup, LimitOut, MemberOut, SchoolOption
+from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
+from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitGroup, LimitOut, MemberOut, SchoolOption, TermsOut
 
 
 def members(actor: Actor) -> list[MemberOut]:
     """The workshop's members by name."""
     found = Member.objects.filter(workshop_id=actor.workshop_id).order_by("name")
     return [MemberOut.from_row(member) for member in found]
+
+
+def terms(actor: Actor) -> TermsOut:
+    """What the workshop charges."""
+    return show_terms(Terms.objects.filter(workshop_id=actor.workshop_id).first() or Terms(workshop_id=actor.workshop_id))
+
+
+def show_terms(row: Terms) -> TermsOut:
+    """Terms as the API shows them."""
+    return TermsOut.from_row(row)
+
+
+def workshop_name(actor: Actor) -> str:
+    """What the workshop is called."""
+    return Workshop.objects.get(id=actor.workshop_id).name
 
 
 def nominal_supply(actor: Actor) -> tuple[float, float]:

@@ -26,6 +26,8 @@ from dusky_heron.workshops.schemas import (
     OwnPassword,
     SchoolEdit,
     SignIn,
+    TermsEdit,
+    TermsOut,
 )
 
 router = Router(tags=["workshop"])
@@ -113,6 +115,18 @@ def list_limits(request: HttpRequest) -> list[LimitOut]:
 def change_limit(request: HttpRequest, data: LimitEdit) -> dict[str, Any]:
     """Change a limit; leads only."""
     return actions.change_limit(actor_of(request), data, **key_of(request))
+
+
+@router.get("terms", response=TermsOut)
+def see_terms(request: HttpRequest) -> TermsOut:
+    """What the workshop charges, and its warranty."""
+    return queries.terms(actor_of(request))
+
+
+@router.put("terms", response=TermsOut)
+def set_terms(request: HttpRequest, data: TermsEdit) -> dict[str, Any]:
+    """Set what the workshop charges; leads only."""
+    return actions.set_terms(actor_of(request), data, **key_of(request))
 
 
 @router.get("schools", response=list[ChosenSchoolOut])

@@ -1,10 +1,11 @@
 """Signing in and members, from outside."""
 
+from decimal import Decimal
 from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import AfterValidator, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints
 
 from dusky_heron.presented import Schema
 from dusky_heron.record.actor import MemberRole
@@ -85,6 +86,28 @@ class LimitEdit(LimitIn):
     """A limit as changed."""
 
     version: Version
+
+
+class TermsIn(Schema):
+    """What a workshop charges, how long it stands for its work, and the address on its papers."""
+
+    hourly_rate: Annotated[Decimal, Field(ge=0, max_digits=9, decimal_places=2)]
+    tax_percent: Annotated[Decimal, Field(ge=0, le=100, max_digits=5, decimal_places=2)]
+    currency: Annotated[str, StringConstraints(pattern="^[A-Z]{3}$")]
+    warranty_months: Annotated[int, Field(ge=0, le=240)]
+    address: Annotated[Line, Field(max_length=300)] = ""
+
+
+class TermsEdit(TermsIn):
+    """Terms as changed; `version` 1 before the first time."""
+
+    version: Version
+
+
+class TermsOut(TermsIn):
+    """The terms that count."""
+
+    version: int
 
 
 class LimitGroup(StrEnum):

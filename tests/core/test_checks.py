@@ -118,7 +118,8 @@ class Taken(unittest.TestCase):
         found = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"), place(Role.X, "1 µF X2 305~", "CX1"))
         for key, typed, more, field in (
             ("earth", "many", {}, "value"), ("earth", "-1", {}, "value"), ("earth", "0.1", {"lead": "5"}, "lead"),
-            ("starts:C1", "perhaps", {}, "value"), ("run_current:C1", "1 A", {}, "against"), ("run_current:C1", "1 A", {"against": "0"}, "against"),
+            ("starts:C1", "perhaps", {}, "value"), ("run_current:C1", "1 A", {}, "against"),
+            ("run_current:C1", "1 A", {"against": "0"}, "against"),
             ("pins:IEC 60335-1 (22.5)", "", {}, "value"), ("pins:IEC 60335-1 (22.5)", "1 " * 400, {}, "value"),
         ):  # fmt: skip
             with self.subTest(key=key, typed=typed), self.assertRaises(InputError) as caught:
@@ -150,8 +151,8 @@ class Fitting(unittest.TestCase):
             photo=True,
         )
         said = " ".join(found)
-        for words in ("left for its looks", "tagged", "Strap it.", "red rectifier -> C1.a", "Polarity", "commons", "Bleeder 300 kΩ: a new one",
-                      "Balancing resistors 47 kΩ", "Keep 3 mm.", PHOTO):  # fmt: skip
+        for words in ("left for its looks", "tagged", "Strap it.", "red rectifier -> C1.a", "Polarity", "commons",
+                      "Bleeder 300 kΩ: a new one", "Balancing resistors 47 kΩ", "Keep 3 mm.", PHOTO):  # fmt: skip
             self.assertIn(words, said)
         self.assertEqual(len(set(found)), len(found))
 

@@ -27,7 +27,7 @@ def append(actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any]) -> N
     chain = Chain.objects.select_for_update().get(subject_id=subject_id, workshop_id=actor.workshop_id)
     text = canonical(
         {
-            "subject": str(subject_id),
+            "subject": chain.named,
             "sequence": chain.length + 1,
             "at": timezone.now().isoformat(timespec="milliseconds"),
             "by": str(actor.id),

@@ -52,6 +52,8 @@ def take_out(actor: Actor, position_id: UUID) -> CandidatesOut:
     chosen = Choice.objects.select_for_update().filter(position_id=position_id).last()
     if chosen is None or chosen.taken_at:
         raise InputError("part_id", "It has been taken out already." if chosen else "Choose a part first.")
+    if chosen.part_id is None:
+        raise InputError("part_id", "That part is in the drawer of another workshop: choose one of yours.")
     part = locked_part(actor, chosen.part_id)
     move(actor, part, -known.surroundings.count, Why.TO_JOB, f"job {job.number}, {position.name}")
     chosen.lot, chosen.date_code, chosen.taken_at = part.lot, part.date_code, timezone.now()

@@ -13,8 +13,8 @@ from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, read_limit_value
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Workshop
-from dusky_heron.workshops.queries import show_limit, show_school
+from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
+from dusky_heron.workshops.queries import show_limit, show_school, show_terms
 from dusky_heron.workshops.schemas import (
     ChosenSchoolOut,
     LimitEdit,
@@ -25,6 +25,8 @@ from dusky_heron.workshops.schemas import (
     NewPassword,
     OwnPassword,
     SchoolEdit,
+    TermsEdit,
+    TermsOut,
 )
 
 
@@ -122,6 +124,16 @@ def change_limit(actor: Actor, data: LimitEdit) -> LimitOut:
     body = {"limit": data.id, "counts": shown.said, "standard": shown.standard_said, "reason": data.reason}
     append(actor, actor.workshop_id, "limit changed", body)
     return shown
+
+
+@action(Permission.LEAD)
+def set_terms(actor: Actor, data: TermsEdit) -> TermsOut:
+    """Set what the workshop charges, and its warranty."""
+    Terms.objects.get_or_create(workshop_id=actor.workshop_id)
+    row = Terms.objects.select_for_update().get(workshop_id=actor.workshop_id)
+    save_edited(row, data.version, data.model_dump(exclude={"version"}), show_terms)
+    append(actor, actor.workshop_id, "terms set", data.model_dump(mode="json", exclude={"version"}))
+    return show_terms(row)
 
 
 @action(Permission.LEAD)

@@ -140,6 +140,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Terms
+         * @description What the workshop charges, and its warranty.
+         */
+        get: operations["dusky_heron_workshops_router_see_terms"];
+        /**
+         * Set Terms
+         * @description Set what the workshop charges; leads only.
+         */
+        put: operations["dusky_heron_workshops_router_set_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schools": {
         parameters: {
             query?: never;
@@ -592,6 +616,26 @@ export interface paths {
          * @description The entries of a job, oldest first.
          */
         get: operations["dusky_heron_jobs_router_job_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/beat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Beat
+         * @description How many entries a job has now: whoever looks at it asks often, and reads again when somebody else wrote.
+         */
+        get: operations["dusky_heron_jobs_router_job_beat"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1808,6 +1852,334 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/positions/{position_id}/fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See List
+         * @description What to do while the chosen part is fitted.
+         */
+        get: operations["dusky_heron_fitting_router_see_list"];
+        put?: never;
+        /**
+         * Tick Line
+         * @description Tick a line, or take a tick back.
+         */
+        post: operations["dusky_heron_fitting_router_tick_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/handback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See
+         * @description Where a job stands before it goes back.
+         */
+        get: operations["dusky_heron_handback_router_see"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Check
+         * @description Write down what was read for a check.
+         */
+        post: operations["dusky_heron_handback_router_make_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/soak": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Soak
+         * @description Begin a soak under load.
+         */
+        post: operations["dusky_heron_handback_router_begin_soak"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/soak/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Soak
+         * @description End a soak.
+         */
+        post: operations["dusky_heron_handback_router_end_soak"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/deviations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Deviation
+         * @description Sign a deviation; leads only.
+         */
+        post: operations["dusky_heron_handback_router_sign_deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Quote
+         * @description What a job costs.
+         */
+        get: operations["dusky_heron_handback_router_see_quote"];
+        /**
+         * Write Quote
+         * @description Write down what a job costs.
+         */
+        put: operations["dusky_heron_handback_router_write_quote"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Back
+         * @description Hand a job back.
+         */
+        post: operations["dusky_heron_handback_router_hand_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take a job back on the bench.
+         */
+        post: operations["dusky_heron_handback_router_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description The report of a job: one page for the customer, the full record behind it.
+         */
+        get: operations["dusky_heron_handback_router_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description Warranties, calibrations and parts that are due, for a calendar.
+         */
+        get: operations["dusky_heron_handback_router_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/job.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Out
+         * @description A job as one file: all that is kept of it, its photos and its report.
+         */
+        get: operations["dusky_heron_transfer_router_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/job-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take a job in from a file, all of it or nothing.
+         */
+        post: operations["dusky_heron_transfer_router_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/seen-before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Seen Before
+         * @description Earlier jobs on the same model.
+         */
+        get: operations["dusky_heron_memory_router_seen_before"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Failures
+         * @description What failed, how many, at what age.
+         */
+        get: operations["dusky_heron_memory_router_failures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description Entries that hold the words.
+         */
+        get: operations["dusky_heron_memory_router_search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -1817,9 +2189,29 @@ export interface paths {
         };
         /**
          * Bench
-         * @description Every job on the bench.
+         * @description Every job on the bench; those handed back are not there any more.
          */
         get: operations["dusky_heron_api_bench_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Returned Jobs
+         * @description Jobs that were handed back, the last of them first.
+         */
+        get: operations["dusky_heron_api_bench_returned_jobs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2002,6 +2394,48 @@ export interface components {
              * @default
              */
             reason: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TermsOut
+         * @description The terms that count.
+         */
+        TermsOut: {
+            /** Hourly Rate */
+            hourly_rate: string;
+            /** Tax Percent */
+            tax_percent: string;
+            /** Currency */
+            currency: string;
+            /** Warranty Months */
+            warranty_months: number;
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TermsEdit
+         * @description Terms as changed; `version` 1 before the first time.
+         */
+        TermsEdit: {
+            /** Hourly Rate */
+            hourly_rate: number | string;
+            /** Tax Percent */
+            tax_percent: number | string;
+            /** Currency */
+            currency: string;
+            /** Warranty Months */
+            warranty_months: number;
+            /**
+             * Address
+             * @default
+             */
+            address: string;
             /** Version */
             version: number;
         };
@@ -3357,6 +3791,14 @@ export interface components {
             };
             /** Hash */
             hash: string;
+        };
+        /**
+         * BeatOut
+         * @description How many entries a chain has.
+         */
+        BeatOut: {
+            /** Entries */
+            entries: number;
         };
         /**
          * VerifiedOut
@@ -5487,11 +5929,8 @@ export interface components {
              * Format: uuid
              */
             position_id: string;
-            /**
-             * Part Id
-             * Format: uuid
-             */
-            part_id: string;
+            /** Part Id */
+            part_id: string | null;
             /** Marking */
             marking: string;
             /** Place */
@@ -6321,6 +6760,417 @@ export interface components {
             stopped: boolean;
         };
         /**
+         * FitLineOut
+         * @description A line of the list; who ticked it, with their initials, and when.
+         */
+        FitLineOut: {
+            /** Sentence */
+            sentence: string;
+            /** Done */
+            done: boolean;
+            /** Initials */
+            initials: string;
+            /** By Name */
+            by_name: string;
+            /** At */
+            at: string | null;
+            /** Note */
+            note: string;
+        };
+        /**
+         * FittingOut
+         * @description The list of a place; `missing` says what comes first, `fitted_at` when all of it was ticked.
+         */
+        FittingOut: {
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Part */
+            part: string;
+            /** Lot */
+            lot: string;
+            /** Lines */
+            lines: components["schemas"]["FitLineOut"][];
+            /** Missing */
+            missing: string;
+            /** Fitted At */
+            fitted_at: string | null;
+        };
+        /**
+         * TickIn
+         * @description A line ticked, or taken back.
+         */
+        TickIn: {
+            /** Sentence */
+            sentence: string;
+            /**
+             * Done
+             * @default true
+             */
+            done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * HandbackOut
+         * @description Where a job stands before it goes back: its checks, soak and places; `missing` says what keeps it here.
+         */
+        HandbackOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Checks */
+            checks: components["schemas"]["ProofCheckOut"][];
+            soak: components["schemas"]["SoakOut"] | null;
+            /** Soak Minutes */
+            soak_minutes: number;
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Missing */
+            missing: string[];
+            /** Returned At */
+            returned_at: string | null;
+            /** Returned By */
+            returned_by: string;
+            /** Warranty Until */
+            warranty_until: string | null;
+        };
+        /**
+         * PlaceOut
+         * @description A place that asked for another part: what was chosen, and whether it is fitted.
+         */
+        PlaceOut: {
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Fitted */
+            fitted: boolean;
+        };
+        /**
+         * ProofCheckOut
+         * @description A check: what it asks for, and where it stands: missing, passes, fails, cannot tell, or signed by a lead.
+         */
+        ProofCheckOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Place */
+            place: string;
+            /** How */
+            how: string;
+            /** Limit */
+            limit: string;
+            /** Source */
+            source: string;
+            /** Unit */
+            unit: string;
+            /** Quantity */
+            quantity: string;
+            /** Against */
+            against: string;
+            /** Readings */
+            readings: number;
+            /** Required */
+            required: boolean;
+            /** State */
+            state: string;
+            /** Sentence */
+            sentence: string;
+            /** Typed */
+            typed: string;
+            /** By Name */
+            by_name: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * SoakOut
+         * @description A soak: how long, since when, what is left of it, and whether it held.
+         */
+        SoakOut: {
+            /** Minutes */
+            minutes: number;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Left S */
+            left_s: number;
+            /** Ended */
+            ended: boolean;
+            /** Held */
+            held: boolean;
+            /** Note */
+            note: string;
+            /** By Name */
+            by_name: string;
+        };
+        /**
+         * ProofCheckIn
+         * @description What was read for a check, or yes or no; the figure it is held against, and the test lead, where it has such.
+         */
+        ProofCheckIn: {
+            /** Check Id */
+            check_id: string;
+            /** Value */
+            value: string;
+            /** Meter Id */
+            meter_id?: string | null;
+            /**
+             * Against
+             * @default
+             */
+            against: string;
+            /**
+             * Lead
+             * @default
+             */
+            lead: string;
+        };
+        /**
+         * SoakIn
+         * @description How long to soak; empty for the usual time.
+         */
+        SoakIn: {
+            /** Minutes */
+            minutes?: number | null;
+        };
+        /**
+         * SoakEnd
+         * @description How a soak ended.
+         */
+        SoakEnd: {
+            /** Held */
+            held: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * DeviationIn
+         * @description A check a lead signs off as it is, with the reason.
+         */
+        DeviationIn: {
+            /** Check Id */
+            check_id: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * QuoteLine
+         * @description One line: a part or what else is charged, how many, and the price of one.
+         */
+        QuoteLine: {
+            /** Text */
+            text: string;
+            /** Quantity */
+            quantity: number | string;
+            /** Each */
+            each: number | string;
+        };
+        /**
+         * QuoteOut
+         * @description A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
+         */
+        QuoteOut: {
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+            /** Lines */
+            lines: components["schemas"]["QuoteLine"][];
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /** Amounts */
+            amounts: string[];
+            /** Labour */
+            labour: string;
+            /** Net */
+            net: string;
+            /** Tax */
+            tax: string;
+            /** Gross */
+            gross: string;
+            /** Currency */
+            currency: string;
+            /** Hourly Rate */
+            hourly_rate: string;
+            /** Tax Percent */
+            tax_percent: string;
+            /** Warranty Months */
+            warranty_months: number;
+        };
+        /**
+         * QuoteIn
+         * @description What a job costs; `version` 0 for the first time.
+         */
+        QuoteIn: {
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+            /** Lines */
+            lines: components["schemas"]["QuoteLine"][];
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+        };
+        /**
+         * ReturnIn
+         * @description Handing back, or taking back on the bench, with a few words.
+         */
+        ReturnIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * FailedOut
+         * @description A part that failed: where, what was printed on it, why, how old it was, and what took its place.
+         */
+        FailedOut: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Marking */
+            marking: string;
+            /** Word */
+            word: string;
+            /** Why */
+            why: string;
+            /** Reading */
+            reading: string;
+            /** Age */
+            age: string;
+            /** Fixed With */
+            fixed_with: string;
+        };
+        /**
+         * SeenBeforeOut
+         * @description An earlier job on the same model, or one that is spelt much like it.
+         */
+        SeenBeforeOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Model */
+            model: string;
+            /** Same */
+            same: boolean;
+            /** Symptom */
+            symptom: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Returned */
+            returned: boolean;
+            /** Failed */
+            failed: components["schemas"]["FailedOut"][];
+        };
+        /**
+         * GroupBy
+         * @description By what failures are put together.
+         * @enum {string}
+         */
+        GroupBy: "role" | "class" | "kind";
+        /**
+         * FailuresOut
+         * @description A group of parts: looked at, failed, of known age; the curve where enough failed, and the age at which half had.
+         */
+        FailuresOut: {
+            /** Title */
+            title: string;
+            /** Looked At */
+            looked_at: number;
+            /** Failed */
+            failed: number;
+            /** Dated */
+            dated: number;
+            /** Median */
+            median: string;
+            /** Says */
+            says: string;
+            /** Steps */
+            steps: components["schemas"]["SurvivingOut"][];
+        };
+        /**
+         * SurvivingOut
+         * @description From this age on so large a share still works, per cent, and its band of 95 %.
+         */
+        SurvivingOut: {
+            /** Years */
+            years: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * HitOut
+         * @description An entry that holds the words: in which job, who wrote it when, and the piece with them.
+         */
+        HitOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Says */
+            says: string;
+            /** By Name */
+            by_name: string;
+            /** At */
+            at: string | null;
+        };
+        /**
          * JobSheet
          * @description A job with its positions and its charge line; where the work stands and what it waits for.
          */
@@ -6404,6 +7254,22 @@ export interface components {
             reading: components["schemas"]["Figure"] | null;
             /** Interval */
             interval: string;
+        };
+        /**
+         * ReturnedJob
+         * @description A job that was handed back, by whom, and how long the workshop stands for it.
+         */
+        ReturnedJob: {
+            job: components["schemas"]["JobOut"];
+            /**
+             * Returned At
+             * Format: date-time
+             */
+            returned_at: string;
+            /** By Name */
+            by_name: string;
+            /** Warranty Until */
+            warranty_until: string | null;
         };
         /**
          * FieldProblem
@@ -6750,6 +7616,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LimitOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_see_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_set_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
                 };
             };
             /** @description What is wrong */
@@ -7633,6 +8561,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_jobs_router_job_beat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeatOut"];
                 };
             };
             /** @description What is wrong */
@@ -9894,6 +10853,596 @@ export interface operations {
             };
         };
     };
+    dusky_heron_fitting_router_see_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_fitting_router_tick_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_see: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_make_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofCheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_begin_soak: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoakIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_end_soak: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoakEnd"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_sign_deviation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_see_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_write_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_hand_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbackOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_handback_router_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_transfer_router_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_transfer_router_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_memory_router_seen_before: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenBeforeOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_memory_router_failures: {
+        parameters: {
+            query?: {
+                by?: "role" | "class" | "kind";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailuresOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_memory_router_search: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_api_bench_bench: {
         parameters: {
             query?: never;
@@ -9910,6 +11459,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobSheet"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_api_bench_returned_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnedJob"][];
                 };
             };
             /** @description What is wrong */

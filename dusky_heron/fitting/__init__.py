@@ -1,0 +1,1 @@
+"""Fitting a part: the list that is ticked, line by line."""

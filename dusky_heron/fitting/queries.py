@@ -1,0 +1,74 @@
+"""Reading what is left to do while a part is fitted; each function says how many statements it takes."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from uuid import UUID
+
+from dusky_heron.asfound.queries import lines_about, photo_after
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.selection.fitting_list import PHOTO, fitting_list
+from dusky_heron.fitting.models import Fitted, FitTick
+from dusky_heron.fitting.schemas import FitLineOut, FittingOut
+from dusky_heron.jobs.queries import core_position
+from dusky_heron.record.actor import Actor
+from dusky_heron.replacement.queries import how_it_fits
+from dusky_heron.replacement.schemas import ChoiceOut
+from dusky_heron.workshops.queries import chosen_schools
+
+NOTHING = "Choose a part in Replace first: the list follows from it."
+TAKE = "Take the part out of the drawer first, with its lot."
+
+
+@dataclass(frozen=True, slots=True)
+class List:
+    """The list of a place with what was ticked, and the choice it is of; none without one."""
+
+    shown: FittingOut
+    choice_id: int | None
+
+
+def fitting(actor: Actor, position_id: UUID) -> List:
+    """What to do while the chosen part is fitted. At most twelve statements."""
+    position, place, job = core_position(actor, position_id)
+    fits = how_it_fits(actor, position_id)
+    if fits is None:
+        return List(FittingOut(position_id=position_id, part="", lot="", lines=[], missing=NOTHING, fitted_at=None), None)
+    schools = chosen_schools(actor)
+    sentences = fitting_list(
+        place,
+        read_marking(fits.marking),
+        fits.adaptations,
+        lines_about(position_id),
+        distance=fits.distance,
+        old_can=schools["old_can"],
+        photo=schools["fitting_photo"] == "yes",
+    )
+    ticks = {tick.sentence: tick for tick in FitTick.objects.filter(choice_id=fits.choice_id)}
+    whole = Fitted.objects.filter(choice_id=fits.choice_id).first()
+    lines = [_line(sentence, ticks.get(sentence)) for sentence in sentences]
+    missing = "" if fits.taken else TAKE
+    if PHOTO in sentences and not photo_after(job.id, fits.at):
+        missing = missing or "A photo of the finished place is asked for here: take it in As found."
+    shown = FittingOut(
+        position_id=position_id,
+        part=f"{position.name}: {fits.marking}",
+        lot=fits.lot,
+        lines=lines,
+        missing=missing,
+        fitted_at=whole.at if whole and all(line.done for line in lines) else None,
+    )
+    return List(shown, fits.choice_id)
+
+
+def fitted(chosen: Collection[ChoiceOut]) -> set[UUID]:
+    """The positions whose chosen part is in its place. One statement."""
+    when = {choice.position_id: choice.at for choice in chosen}
+    found = Fitted.objects.filter(choice__position_id__in=when).values_list("choice__position_id", "choice__at")
+    return {position_id for position_id, at in found if when[position_id] == at}
+
+
+def _line(sentence: str, tick: FitTick | None) -> FitLineOut:
+    if tick is None or not tick.done:
+        return FitLineOut(sentence=sentence, done=False, initials="", by_name="", at=None, note="")
+    initials = "".join(piece[0] for piece in tick.by_name.replace(".", " ").split())
+    return FitLineOut(sentence=sentence, done=True, initials=initials, by_name=tick.by_name, at=tick.at, note=tick.note)

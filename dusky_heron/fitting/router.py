@@ -1,0 +1,25 @@
+"""The fitting list over HTTP."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+
+from dusky_heron.fitting import actions, queries
+from dusky_heron.fitting.schemas import FittingOut, TickIn
+from dusky_heron.workshops.requests import actor_of, key_of
+
+router = Router(tags=["fitting"])
+
+
+@router.get("positions/{position_id}/fitting", response=FittingOut)
+def see_list(request: HttpRequest, position_id: UUID) -> FittingOut:
+    """What to do while the chosen part is fitted."""
+    return queries.fitting(actor_of(request), position_id).shown
+
+
+@router.post("positions/{position_id}/fitting", response=FittingOut)
+def tick_line(request: HttpRequest, position_id: UUID, data: TickIn) -> dict[str, Any]:
+    """Tick a line, or take a tick back."""
+    return actions.tick(actor_of(request), position_id, data, **key_of(request))

@@ -1,0 +1,40 @@
+"""The fitting list, from outside."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import Field
+
+from dusky_heron.presented import Schema
+from dusky_heron.record.schemas import Line, Note
+
+
+class FitLineOut(Schema):
+    """A line of the list; who ticked it, with their initials, and when."""
+
+    sentence: str
+    done: bool
+    initials: str
+    by_name: str
+    at: datetime | None
+    note: str
+
+
+class FittingOut(Schema):
+    """The list of a place; `missing` says what comes first, `fitted_at` when all of it was ticked."""
+
+    position_id: UUID
+    part: str
+    lot: str
+    lines: list[FitLineOut]
+    missing: str
+    fitted_at: datetime | None
+
+
+class TickIn(Schema):
+    """A line ticked, or taken back."""
+
+    sentence: Annotated[Note, Field(min_length=1, max_length=400)]
+    done: bool = True
+    note: Line = ""

@@ -1,0 +1,1 @@
+"""Proof of work and handing back: checks, soak, deviations, what it costs, the report."""

@@ -1,0 +1,163 @@
+"""Making checks, soaking, signing deviations, writing the quote, handing back and taking back."""
+
+import datetime
+from uuid import UUID
+
+from django.utils import timezone
+
+from dusky_heron.core import checks as core
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.metering.accuracy import Specification
+from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
+from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
+from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
+from dusky_heron.instruments.queries import KnownMeter, meter
+from dusky_heron.jobs.queries import find_job
+from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.errors import NotFound
+from dusky_heron.workshops.queries import terms
+
+NO_METER = KnownMeter("", Specification(), overdue=False)
+
+
+@action(Permission.WORK)
+def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
+    """Write down what was read for a check, and judge it."""
+    find_job(actor, job_id, lock=True)
+    check = checks(actor, job_id).get(data.check_id)
+    if check is None:
+        raise InputError("check_id", "This job asks for no such check now: look again.")
+    by = NO_METER
+    if check.quantity not in (core.YES, core.FACTOR):
+        try:
+            by = meter(actor, data.meter_id) if data.meter_id else NO_METER
+        except NotFound:
+            raise InputError("meter_id", "Choose one of the workshop's meters.") from None
+        if not by.name:
+            raise InputError("meter_id", "Choose the meter.")
+    taken = core.take_check(check, data.value, by.specification, against=data.against, lead=data.lead)
+    limit = check.limit + (f" {data.against}" if data.against else "")
+    CheckResult.objects.create(
+        job_id=job_id, check_id=check.id, title=check.title, typed=data.value, against=data.against, lead=data.lead,
+        meter_name=by.name, outcome=taken.outcome, sentence=taken.sentence[:400], limit=limit, source=check.source,
+        by_name=actor.name,
+    )  # fmt: skip
+    body = {
+        "check": check.title,
+        "place": check.place,
+        "typed": data.value,
+        **({"lead": data.lead} if data.lead else {}),
+        "limit": limit,
+        "source": check.source,
+        "outcome": taken.outcome,
+        "says": taken.sentence,
+        "meter": by.name,
+        **({"calibration": "overdue"} if by.overdue else {}),
+    }
+    append(actor, job_id, "check", body)
+    return handback(actor, job_id)
+
+
+@action(Permission.WORK)
+def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
+    """Begin a soak under load; one runs at a time."""
+    find_job(actor, job_id, lock=True)
+    last = Soak.objects.filter(job_id=job_id).last()
+    if last and not last.ended_at:
+        raise InputError("minutes", "A soak runs already: end it first.")
+    minutes = data.minutes or core.TABLE["soak_minutes"]
+    Soak.objects.create(job_id=job_id, minutes=minutes, by_name=actor.name)
+    append(actor, job_id, "soak begun", {"minutes": minutes})
+    return handback(actor, job_id)
+
+
+@action(Permission.WORK)
+def end_soak(actor: Actor, job_id: UUID, data: SoakEnd) -> HandbackOut:
+    """End a soak: it held only when its time is over."""
+    find_job(actor, job_id, lock=True)
+    soak = Soak.objects.select_for_update().filter(job_id=job_id).last()
+    if soak is None or soak.ended_at:
+        raise InputError("held", "No soak runs.")
+    left = show_soak(soak).left_s
+    if data.held and left > 0:
+        raise InputError("held", f"It has {left / 60:.0f} minutes to go: let it run, or say that it did not hold.")
+    soak.ended_at, soak.held, soak.note = timezone.now(), data.held, data.note
+    soak.save(update_fields=["ended_at", "held", "note"])
+    append(actor, job_id, "soak ended", {"held": data.held, "minutes": soak.minutes, "note": data.note})
+    return handback(actor, job_id)
+
+
+@action(Permission.LEAD)
+def sign_deviation(actor: Actor, job_id: UUID, data: DeviationIn) -> HandbackOut:
+    """Sign that a job may go back though a required check failed or is missing, with the reason."""
+    find_job(actor, job_id, lock=True)
+    check = next((check for check in handback(actor, job_id).checks if check.id == data.check_id), None)
+    if check is None or not check.required or check.state == core.Outcome.PASSES:
+        raise InputError("check_id", "There is nothing to sign there.")
+    title = f"{check.place}: {check.title}" if check.place else check.title
+    Deviation.objects.create(job_id=job_id, check_id=check.id, title=title, reason=data.reason, by_name=actor.name)
+    append(actor, job_id, "deviation signed", {"check": title, "stood": check.state, "reason": data.reason})
+    return handback(actor, job_id)
+
+
+@action(Permission.WORK)
+def write_quote(actor: Actor, job_id: UUID, data: QuoteIn) -> QuoteOut:
+    """Write down what a job costs; the workshop's terms of that moment go with it."""
+    find_job(actor, job_id, lock=True)
+    fields = {"lines": [line.model_dump(mode="json") for line in data.lines], "minutes": data.minutes}
+    kept = Quote.objects.filter(job_id=job_id).first()
+    if kept is None:
+        if data.version:
+            raise InputError("version", "There is no quote yet.")
+        usual = terms(actor)
+        kept = Quote(
+            job_id=job_id, hourly_rate=usual.hourly_rate, tax_percent=usual.tax_percent, currency=usual.currency,
+            warranty_months=usual.warranty_months, **fields,
+        )  # fmt: skip
+        shown = show_quote(kept)
+        kept.save()
+    else:
+        save_edited(kept, data.version, fields, show_quote)
+        shown = show_quote(kept)
+    append(
+        actor,
+        job_id,
+        "quote",
+        {"lines": fields["lines"], "minutes": data.minutes, "gross": shown.gross, "currency": shown.currency},
+    )
+    return quote(actor, job_id)
+
+
+@action(Permission.DECIDE)
+def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
+    """Hand a job back to its customer: every required check passed, or signed by a lead."""
+    find_job(actor, job_id, lock=True)
+    now = handback(actor, job_id)
+    if now.returned_at:
+        raise InputError("note", "It has been handed back already.")
+    if now.missing:
+        raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
+    until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
+    Return.objects.create(job_id=job_id, warranty_until=until, note=data.note, by_name=actor.name)
+    append(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note})
+    return handback(actor, job_id)
+
+
+@action(Permission.WORK)
+def take_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
+    """Take a job that was handed back on the bench again; the record goes on."""
+    find_job(actor, job_id, lock=True)
+    if not handback(actor, job_id).returned_at:
+        raise InputError("note", "It is on the bench.")
+    Return.objects.create(job_id=job_id, returned=False, note=data.note, by_name=actor.name)
+    append(actor, job_id, "back on the bench", {"note": data.note})
+    return handback(actor, job_id)
+
+
+def months_on(day: datetime.date, months: int) -> datetime.date:
+    """The same day so many months on; the last of the month where it has no such day."""
+    month = day.month - 1 + months
+    year, month = day.year + month // 12, month % 12 + 1
+    following = datetime.date(year + month // 12, month % 12 + 1, 1)
+    return datetime.date(year, month, min(day.day, (following - datetime.timedelta(days=1)).day))

@@ -1,0 +1,39 @@
+"""Due dates as iCalendar (RFC 5545): warranties that end, calibrations, parts that are needed."""
+
+from collections.abc import Iterator
+from datetime import date, datetime
+
+from icalendar import Calendar, Event
+
+from dusky_heron.buying.queries import needed_dates
+from dusky_heron.handback.models import Return
+from dusky_heron.instruments.queries import meters
+from dusky_heron.record.actor import Actor
+
+
+def due_dates(actor: Actor) -> bytes:
+    """All of them of a workshop. Three statements."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Dusky Heron//due dates//EN")
+    calendar.add("version", "2.0")
+    for uid, day, says, at in _due(actor):
+        event = Event()
+        event.add("uid", f"{uid}@dusky-heron")
+        event.add("dtstamp", at)
+        event.add("dtstart", day)
+        event.add("summary", says)
+        calendar.add_component(event)
+    found: bytes = calendar.to_ical()
+    return found
+
+
+def _due(actor: Actor) -> Iterator[tuple[str, date, str, datetime]]:
+    now = datetime.now().astimezone()
+    for row in Return.objects.select_related("job").filter(job__workshop_id=actor.workshop_id, returned=True):
+        if row.warranty_until:
+            yield f"warranty-{row.id}", row.warranty_until, f"Warranty ends: job {row.job.number}, {row.job.title}", row.at
+    for meter in meters(actor):
+        if meter.calibration_due:
+            yield f"calibration-{meter.id}", meter.calibration_due, f"Calibration due: {meter.name}", now
+    for uid, day, says in needed_dates(actor):
+        yield f"needed-{uid}", day, says, now

@@ -1,0 +1,238 @@
+"""Reading where a job stands before it goes back; each function says how many statements it takes."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from decimal import Decimal
+from uuid import UUID
+
+from django.db.models import OuterRef, Subquery
+from django.utils import timezone
+
+from dusky_heron.assessment.queries import standings
+from dusky_heron.bringup.queries import rail_of
+from dusky_heron.core import checks as core
+from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
+from dusky_heron.core.invoice import add_up
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.model import TO_REPLACE, Position, Role
+from dusky_heron.core.touch_current import touch_limits
+from dusky_heron.fitting.queries import fitted
+from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
+from dusky_heron.handback.schemas import HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut
+from dusky_heron.jobs.queries import job as find
+from dusky_heron.jobs.queries import known_positions
+from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
+from dusky_heron.record.actor import Actor
+from dusky_heron.replacement.queries import choices
+from dusky_heron.replacement.schemas import ChoiceOut
+from dusky_heron.workshops.queries import limits_of_workshop, terms
+
+MISSING, SIGNED = "missing", "signed"
+SOAK = "soak"
+
+
+@dataclass(frozen=True, slots=True)
+class _Work:
+    """A job with its places, and what is in them now."""
+
+    job: JobOut
+    places: list[tuple[PositionOut, Position]]
+    chosen: dict[UUID, ChoiceOut]
+
+    @property
+    def now(self) -> list[Position]:
+        """The places with what is printed on the parts in them after the work."""
+        return [
+            replace(place, marking=read_marking(self.chosen[shown.id].marking)) if shown.id in self.chosen else place
+            for shown, place in self.places
+        ]
+
+
+def _work(actor: Actor, job_id: UUID) -> _Work:
+    """Three statements."""
+    job = find(actor, job_id)
+    placed = [(shown, place) for shown, place, _ in known_positions(actor, job_id=job_id)]
+    return _Work(job, placed, choices([shown.id for shown, _ in placed]))
+
+
+def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
+    """The checks that a job asks for. Two statements."""
+    rows = limits_of_workshop(actor)
+    standard, protection = work.job.standard or None, str(work.job.protection_class)
+    across = [place for place in work.now if place.role == Role.X]
+    pins: tuple[DischargeLimit, ...] = ()
+    if across and across[0].supply_v:
+        farads = sum(section.high_f or section.capacitance_f for place in across for section in place.parts)
+        pins = limits_of(rows, standard, role=None, capacitance_f=farads, from_v=across[0].supply_v * 2**0.5)
+    return core.checks_for(
+        core.Repaired(
+            protection=protection,
+            two_core=work.job.two_core,
+            plug=work.job.connection != Connection.FIXED,
+            places=work.now,
+            changed=frozenset(shown.name for shown, _ in work.places if shown.id in work.chosen),
+            pins=pins,
+            touch=touch_limits(rows, standard, protection),
+            rail_v=rail_of(work.job.id),
+        )
+    )
+
+
+def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
+    """The checks that a job asks for, by id. Five statements."""
+    return {check.id: check for check in checks_of(actor, _work(actor, job_id))}
+
+
+def handback(actor: Actor, job_id: UUID) -> HandbackOut:
+    """Where a job stands before it goes back. Twelve statements, whatever the number of its places."""
+    work = _work(actor, job_id)
+    made = {row.check_id: row for row in CheckResult.objects.filter(job_id=job_id)}
+    signed = {row.check_id: row for row in Deviation.objects.filter(job_id=job_id)}
+    shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
+    soak = Soak.objects.filter(job_id=job_id).last()
+    if work.chosen:
+        shown.append(_soak_check(soak, signed.get(SOAK)))
+    places = _places(actor, work)
+    shown += [_place_check(place, signed.get(f"fitted:{place.name}")) for place in places if not place.fitted]
+    last = Return.objects.filter(job_id=job_id).last()
+    back = last if last and last.returned else None
+    return HandbackOut(
+        job_id=job_id,
+        checks=shown,
+        soak=show_soak(soak) if soak else None,
+        soak_minutes=core.TABLE["soak_minutes"],
+        places=places,
+        missing=[_say(check) for check in shown if check.required and check.state not in (core.Outcome.PASSES, SIGNED)],
+        returned_at=back.at if back else None,
+        returned_by=back.by_name if back else "",
+        warranty_until=back.warranty_until if back else None,
+    )
+
+
+def returned(job_ids: Iterable[UUID]) -> dict[UUID, Return]:
+    """The handing back of those jobs that were handed back. One statement."""
+    newest = Return.objects.filter(job_id=OuterRef("job_id")).order_by("-at", "-id").values("id")[:1]
+    found = Return.objects.filter(job_id__in=list(job_ids), id=Subquery(newest), returned=True)
+    return {row.job_id: row for row in found}
+
+
+def begun(job_ids: Iterable[UUID]) -> set[UUID]:
+    """Jobs of which at least one check was made or soak begun. One statement."""
+    ids = list(job_ids)
+    made = CheckResult.objects.filter(job_id__in=ids).order_by().values_list("job_id")
+    return {row[0] for row in made.union(Soak.objects.filter(job_id__in=ids).order_by().values_list("job_id"))}
+
+
+def _say(check: ProofCheckOut) -> str:
+    place = f"{check.place}: " if check.place else ""
+    words = {MISSING: "is missing", core.Outcome.UNCLEAR: "decides nothing yet"}
+    return f"{place}{check.title} {words.get(check.state, check.state)}"
+
+
+def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None) -> ProofCheckOut:
+    state = made.outcome if made else MISSING
+    sentence = made.sentence if made else ""
+    by: OfJob | None = made
+    if signed and state != core.Outcome.PASSES:
+        state, sentence, by = SIGNED, signed.reason, signed
+    return ProofCheckOut(
+        id=check.id, title=check.title, place=check.place, how=check.how, limit=made.limit if made else check.limit,
+        source=check.source, unit=check.unit, quantity=check.quantity,
+        against=check.against if check.low is None and check.high is None else "", readings=check.readings,
+        required=check.required, state=state, sentence=sentence, typed=made.typed if made else "",
+        by_name=by.by_name if by else "", at=by.at if by else None,
+    )  # fmt: skip
+
+
+def _plain(key: str, title: str, place: str, how: str, state: str, signed: Deviation | None, sentence: str = "") -> ProofCheckOut:
+    """A check that is no reading: it comes from elsewhere."""
+    if signed and state != core.Outcome.PASSES:
+        state, sentence = SIGNED, signed.reason
+    return ProofCheckOut(
+        id=key, title=title, place=place, how=how, limit="", source="workshop practice", unit="", quantity="", against="",
+        readings=1, required=True, state=state, sentence=sentence, typed="", by_name=signed.by_name if signed else "",
+        at=signed.at if signed else None,
+    )  # fmt: skip
+
+
+def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
+    state = MISSING
+    if soak and soak.ended_at:
+        state = core.Outcome.PASSES if soak.held else core.Outcome.FAILS
+    how = f"{core.TABLE['soak_minutes']:g} minutes under its usual load, watched."
+    return _plain(SOAK, "soak under load", "", how, state, signed, soak.note if soak else "")
+
+
+def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
+    how = "Work through its list in Fit." if place.part else "Its verdict asks for another part: choose one in Replace."
+    return _plain(f"fitted:{place.name}", "new part fitted", place.name, how, MISSING, signed)
+
+
+def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
+    """Places whose verdict asks for another part, or that have one. Five statements."""
+    standing = standings(actor, [shown.id for shown, _ in work.places])
+    done = fitted(work.chosen.values())
+    found = []
+    for shown, _ in work.places:
+        choice = work.chosen.get(shown.id)
+        if choice or standing[shown.id].word in TO_REPLACE:
+            part = choice.marking if choice else ""
+            found.append(PlaceOut(position_id=shown.id, name=shown.name, part=part, fitted=shown.id in done))
+    return found
+
+
+def show_soak(soak: Soak) -> SoakOut:
+    """A soak as the API shows it."""
+    passed = ((soak.ended_at or timezone.now()) - soak.at).total_seconds()
+    return SoakOut(
+        minutes=soak.minutes,
+        started_at=soak.at,
+        ends_at=soak.at + timedelta(minutes=soak.minutes),
+        left_s=core.soak_left(soak.minutes, passed),
+        ended=soak.ended_at is not None,
+        held=soak.held,
+        note=soak.note,
+        by_name=soak.by_name,
+    )
+
+
+def quote(actor: Actor, job_id: UUID) -> QuoteOut:
+    """What a job costs; before anybody wrote it down, its fitted parts at the drawer's price. At most five statements."""
+    kept = Quote.objects.filter(job_id=find(actor, job_id).id).first()
+    if kept:
+        return show_quote(kept)
+    usual = terms(actor)
+    work = _work(actor, job_id)
+    lines = [
+        {"text": f"{shown.name}: {work.chosen[shown.id].marking}", "quantity": place.surroundings.count, "each": "0.00"}
+        for shown, place in work.places
+        if shown.id in work.chosen
+    ]
+    return show_quote(
+        Quote(
+            version=0, job_id=job_id, lines=lines, hourly_rate=usual.hourly_rate, tax_percent=usual.tax_percent,
+            currency=usual.currency, warranty_months=usual.warranty_months,
+        )
+    )  # fmt: skip
+
+
+def show_quote(kept: Quote) -> QuoteOut:
+    """A quote as the API shows it."""
+    lines = [QuoteLine.model_validate(line) for line in kept.lines]
+    hours = Decimal(kept.minutes) / 60
+    found = add_up([*((line.quantity, line.each) for line in lines), (hours, kept.hourly_rate)], kept.tax_percent)
+    return QuoteOut(
+        version=kept.version,
+        lines=lines,
+        minutes=kept.minutes,
+        amounts=[str(amount) for amount in found.lines[:-1]],
+        labour=str(found.lines[-1]),
+        net=str(found.net),
+        tax=str(found.tax),
+        gross=str(found.gross),
+        currency=kept.currency,
+        hourly_rate=str(kept.hourly_rate),
+        tax_percent=f"{kept.tax_percent:g}",
+        warranty_months=kept.warranty_months,
+    )

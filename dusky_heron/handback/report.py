@@ -1,0 +1,145 @@
+"""The report of a job as PDF: one page for the customer, the full record behind it, and the head of its chain."""
+
+from typing import Any
+from uuid import UUID
+
+from django.conf import settings
+from django.template.loader import render_to_string
+from django.utils import timezone
+from PIL import ImageFile
+from weasyprint import HTML
+from weasyprint.urls import URLFetcher, URLFetcherResponse
+
+from dusky_heron.asfound.queries import found_map, picture
+from dusky_heron.assessment.queries import known, show_reading
+from dusky_heron.bringup.queries import power_up
+from dusky_heron.core.checks import Outcome
+from dusky_heron.core.model import TO_REPLACE, Condition
+from dusky_heron.fitting.queries import fitted
+from dusky_heron.handback.models import Deviation
+from dusky_heron.handback.queries import handback, quote
+from dusky_heron.jobs.queries import job as find
+from dusky_heron.jobs.queries import known_positions
+from dusky_heron.record.actor import Actor
+from dusky_heron.record.queries import entries_of, head_of, verify
+from dusky_heron.record.schemas import EntryOut
+from dusky_heron.replacement.queries import choices, standing_overrides
+from dusky_heron.workshops.queries import terms, workshop_name
+
+ImageFile.LOAD_TRUNCATED_IMAGES = False  # the layout engine turns it on for all; half a photo is no photo
+PHOTO = "photo:"  # addresses of the job's own pictures, the only ones that are fetched
+CAUTIONS = (
+    "Isolate, lock off and prove dead before opening; what is inside stores energy after unplugging.",
+    "Local codes, the equipment's standard and licensed practice decide over anything printed here.",
+)
+NEVER_PRINTED = frozenset({"asked", "not_these", "reasons", "rules_version"})  # long lists that stand in the record itself
+
+
+def report_pdf(actor: Actor, job_id: UUID) -> bytes:
+    """The report as it stands now."""
+    found: bytes = HTML(string=report_html(actor, job_id), url_fetcher=_Fetcher(actor)).write_pdf()
+    return found
+
+
+def report_html(actor: Actor, job_id: UUID) -> str:
+    """What is laid out; about forty statements."""
+    return render_to_string("handback/report.html", _facts(actor, job_id))
+
+
+class _Fetcher(URLFetcher):  # type: ignore[misc]
+    """Fetches nothing but photos of the actor's workshop and our own fonts."""
+
+    def __init__(self, actor: Actor) -> None:
+        super().__init__(allowed_protocols={"file"}, allow_redirects=False)
+        self._actor = actor
+
+    def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
+        """A picture or a font; everything else is refused."""
+        if url.startswith(PHOTO):
+            content = picture(self._actor, UUID(url.removeprefix(PHOTO)), small=False)
+            return URLFetcherResponse(url, content, {"Content-Type": "image/jpeg"})
+        if url.startswith(settings.PAGE.as_uri()):
+            return super().fetch(url, headers)
+        raise ValueError("not fetched")
+
+
+def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
+    job = find(actor, job_id)
+    length, head = head_of(actor, job_id)
+    stands, price = handback(actor, job_id), quote(actor, job_id)
+    return {
+        "workshop": workshop_name(actor),
+        "address": terms(actor).address,
+        "job": job,
+        "printed": timezone.localtime(),
+        "places": _places(actor, job_id),
+        "stands": stands,
+        "passed": [check for check in stands.checks if check.state == Outcome.PASSES],
+        "deviations": Deviation.objects.filter(job_id=job_id),
+        "price": price,
+        "priced": list(zip(price.lines, price.amounts, strict=True)),
+        "cautions": CAUTIONS,
+        "photos": found_map(actor, job_id).photos,
+        "power": power_up(actor, job_id),
+        "entries": [(entry, _said(entry)) for entry in entries_of(actor, job_id)],
+        "whole": verify(actor, job_id).whole,
+        "length": length,
+        "head": " ".join(head[k : k + 8] for k in range(0, 64, 8)),
+        "fonts": _fonts(),
+    }
+
+
+def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
+    """Each place: marked, measured before, its verdict, the part that took its place."""
+    found = known(actor, known_positions(actor, job_id=job_id))
+    chosen = choices([one.shown.id for one in found])
+    done, aside = fitted(chosen.values()), standing_overrides([one.shown.id for one in found])
+    rows = []
+    for one in found:
+        readings = [show_reading(reading) for reading in one.readings if reading.condition != Condition.NEW_PART]
+        choice = chosen.get(one.shown.id)
+        word = one.recorded.word if one.recorded else one.verdict.word
+        rows.append(
+            {
+                "name": one.shown.name,
+                "role": one.shown.role_title,
+                "marking": one.shown.marking,
+                "readings": readings,
+                "last": readings[-1] if readings else None,
+                "word": word,
+                "why": next((finding.sentence for finding in one.verdict.reasons), ""),
+                "sources": sorted({finding.source for finding in one.verdict.reasons if finding.source}),
+                "choice": choice,
+                "fitted": one.shown.id in done,
+                "removed": choice is not None and one.shown.id in done,
+                "left": word in TO_REPLACE and choice is None,
+                "overrides": aside.get(one.shown.id, []),
+            }
+        )
+    return rows
+
+
+def _said(entry: EntryOut) -> str:
+    """The body of an entry in one paragraph."""
+    return "; ".join(
+        f"{key.replace('_', ' ')}: {_say(value)}"
+        for key, value in entry.body.items()
+        if key not in NEVER_PRINTED and value not in ("", None, [], {})
+    )
+
+
+def _say(value: object) -> str:
+    if isinstance(value, dict):
+        return ", ".join(_say(inner) for inner in value.values() if inner not in ("", None))
+    if isinstance(value, list):
+        return " / ".join(_say(inner) for inner in value)
+    return {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
+
+
+def _fonts() -> dict[str, str]:
+    """Our own two fonts as the page was built with them; a page that is not built prints in the system's."""
+    assets = settings.PAGE / "assets"
+    return {
+        name.replace("-", "_"): next((file.as_uri() for file in sorted(assets.glob(f"{name}-latin-wght-normal-*.woff2"))), "")
+        for name in ("commissioner", "jetbrains-mono")
+    }

@@ -1,0 +1,136 @@
+"""Proof of work, what it costs, and handing back, from outside."""
+
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import Field
+
+from dusky_heron.presented import Schema
+from dusky_heron.record.schemas import Line, Name, Typed
+
+Money = Annotated[Decimal, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=2)]
+
+
+class ProofCheckOut(Schema):
+    """A check: what it asks for, and where it stands: missing, passes, fails, cannot tell, or signed by a lead."""
+
+    id: str
+    title: str
+    place: str
+    how: str
+    limit: str
+    source: str
+    unit: str
+    quantity: str
+    against: str
+    readings: int
+    required: bool
+    state: str
+    sentence: str
+    typed: str
+    by_name: str
+    at: datetime | None
+
+
+class SoakOut(Schema):
+    """A soak: how long, since when, what is left of it, and whether it held."""
+
+    minutes: float
+    started_at: datetime
+    ends_at: datetime
+    left_s: float
+    ended: bool
+    held: bool
+    note: str
+    by_name: str
+
+
+class PlaceOut(Schema):
+    """A place that asked for another part: what was chosen, and whether it is fitted."""
+
+    position_id: UUID
+    name: str
+    part: str
+    fitted: bool
+
+
+class HandbackOut(Schema):
+    """Where a job stands before it goes back: its checks, soak and places; `missing` says what keeps it here."""
+
+    job_id: UUID
+    checks: list[ProofCheckOut]
+    soak: SoakOut | None
+    soak_minutes: float
+    places: list[PlaceOut]
+    missing: list[str]
+    returned_at: datetime | None
+    returned_by: str
+    warranty_until: date | None
+
+
+class ProofCheckIn(Schema):
+    """What was read for a check, or yes or no; the figure it is held against, and the test lead, where it has such."""
+
+    check_id: Annotated[Name, Field(max_length=120)]
+    value: Annotated[Line, Field(max_length=400)]
+    meter_id: UUID | None = None
+    against: Typed = ""
+    lead: Typed = ""
+
+
+class SoakIn(Schema):
+    """How long to soak; empty for the usual time."""
+
+    minutes: Annotated[float, Field(gt=0, le=10_000)] | None = None
+
+
+class SoakEnd(Schema):
+    """How a soak ended."""
+
+    held: bool
+    note: Line = ""
+
+
+class DeviationIn(Schema):
+    """A check a lead signs off as it is, with the reason."""
+
+    check_id: Annotated[Name, Field(max_length=120)]
+    reason: Annotated[Line, Field(min_length=5)]
+
+
+class QuoteLine(Schema):
+    """One line: a part or what else is charged, how many, and the price of one."""
+
+    text: Name
+    quantity: Annotated[Decimal, Field(ge=0, le=100_000, max_digits=9, decimal_places=3)]
+    each: Money
+
+
+class QuoteIn(Schema):
+    """What a job costs; `version` 0 for the first time."""
+
+    version: Annotated[int, Field(ge=0, le=2_000_000_000)] = 0
+    lines: Annotated[list[QuoteLine], Field(max_length=100)]
+    minutes: Annotated[int, Field(ge=0, le=100_000)] = 0
+
+
+class QuoteOut(QuoteIn):
+    """A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it."""
+
+    amounts: list[str]
+    labour: str
+    net: str
+    tax: str
+    gross: str
+    currency: str
+    hourly_rate: str
+    tax_percent: str
+    warranty_months: int
+
+
+class ReturnIn(Schema):
+    """Handing back, or taking back on the bench, with a few words."""
+
+    note: Line = ""

@@ -1,0 +1,204 @@
+"""Reading what was seen before; each function says how many statements it takes."""
+
+import datetime
+import json
+import re
+from collections import defaultdict
+from collections.abc import Iterable
+from functools import lru_cache
+from typing import Any
+from uuid import UUID
+
+from django.contrib.postgres.search import SearchQuery, SearchVector, TrigramSimilarity
+from django.db.models import CharField, Func, OuterRef, Q, Subquery, Value
+from django.db.models.functions import Lower
+
+from dusky_heron.assessment.models import Reading, RecordedVerdict
+from dusky_heron.assessment.queries import show_reading
+from dusky_heron.core.discharge.rebound import DIELECTRICS, dielectric_of
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
+from dusky_heron.core.survival import ENOUGH, Lasted, Surviving, median_life, survival
+from dusky_heron.handback.queries import returned
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.jobs.queries import find_job
+from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
+from dusky_heron.record.actor import Actor
+from dusky_heron.record.models import Entry
+from dusky_heron.replacement.queries import choices
+
+ALIKE = 0.4  # similarity of trigrams from which two spellings may be one model
+MOST_SEEN, MOST_HITS, LONGEST_SAYS = 20, 50, 240
+DAYS_A_YEAR = 365.25
+
+
+@lru_cache(maxsize=16384)
+def _kept(text: str) -> Marking:
+    """A marking; a workshop sees the same ones again and again."""
+    return read_marking(text)
+
+
+def _plain(words: str) -> Func:
+    """A field in small letters and figures alone: `RS-2`, `RS 2` and `rs2` are one."""
+    return Func(Lower(words), Value("[^a-z0-9]+"), Value(""), Value("g"), function="regexp_replace", output_field=CharField())
+
+
+def _plain_word(words: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "", words.lower())
+
+
+def seen_before(actor: Actor, job_id: UUID) -> list[SeenBeforeOut]:
+    """Earlier jobs on the same model, and on one that is spelt much like it. Seven statements, whatever their number."""
+    job = find_job(actor, job_id)
+    maker, model = _plain_word(job.maker), _plain_word(job.model)
+    if not model:
+        return []
+    others = Job.objects.filter(workshop_id=actor.workshop_id).exclude(id=job_id).exclude(model="")
+    spelt = others.annotate(plain_maker=_plain("maker"), plain_model=_plain("model"))
+    alike = spelt.annotate(like=TrigramSimilarity("plain_model", model), made=TrigramSimilarity("plain_maker", maker))
+    by_one = Q() if not maker else Q(made__gte=ALIKE) | Q(plain_maker="")
+    found = list(alike.filter(by_one, like__gte=ALIKE).order_by("-like", "-made", "-number")[:MOST_SEEN])
+    failed, back = _failed([row.id for row in found]), returned([row.id for row in found])
+    return [
+        SeenBeforeOut(
+            job_id=row.id,
+            number=row.number,
+            title=row.title,
+            model=" ".join(filter(None, (row.maker, row.model))),
+            same=(row.plain_maker, row.plain_model) == (maker, model),
+            symptom=row.symptom,
+            opened_at=row.opened_at,
+            returned=row.id in back,
+            failed=failed[row.id],
+        )
+        for row in found
+    ]
+
+
+def _failed(job_ids: list[UUID]) -> dict[UUID, list[FailedOut]]:
+    """What failed in jobs, and what took its place. Three statements."""
+    rows = list(_judged().filter(job_id__in=job_ids, word__in=TO_REPLACE))
+    chosen = choices([row.id for row in rows])
+    read = {r.position_id: show_reading(r) for r in Reading.objects.filter(position_id__in=[row.id for row in rows])}
+    found: dict[UUID, list[FailedOut]] = defaultdict(list)
+    for row in rows:
+        years, reasons, last, part = _age(row), json.loads(row.reasons), read.get(row.id), chosen.get(row.id)
+        found[row.job_id].append(
+            FailedOut(
+                name=row.name,
+                role=ROLE_TITLES[Role(row.role)],
+                marking=row.marking,
+                word=row.word,
+                why=reasons[0]["sentence"] if reasons else "",
+                reading=f"{last.value.said} {last.condition}" if last else "",
+                age=f"{years:.0f} years" if years is not None else "",
+                fixed_with=part.marking if part else "",
+            )
+        )
+    return found
+
+
+def failures(actor: Actor, by: GroupBy) -> list[FailuresOut]:
+    """Every part that was judged, put together; those that had not failed count until the age they were seen at. One statement."""
+    groups: dict[str, list[tuple[bool, float | None]]] = defaultdict(list)
+    for row in _judged().filter(job__workshop_id=actor.workshop_id, word__isnull=False):
+        for title in _titles(row, by):
+            groups[title].append((row.word in TO_REPLACE, _age(row)))
+    return sorted((_group(title, parts) for title, parts in groups.items()), key=lambda group: (-group.failed, group.title))
+
+
+def _judged() -> Any:
+    """Positions with the word and the reasons recorded last."""
+    last = RecordedVerdict.objects.filter(position_id=OuterRef("id")).order_by("-at", "-id")
+    return Position.objects.select_related("job").annotate(
+        word=Subquery(last.values("word")[:1]), reasons=Subquery(last.values("reasons")[:1])
+    )
+
+
+def _titles(row: Any, by: GroupBy) -> Iterable[str]:
+    if by is GroupBy.ROLE:
+        return [ROLE_TITLES[Role(row.role)]]
+    marking = _kept(row.marking)
+    if by is GroupBy.CLASS:
+        return marking.class_names or ["unclassed"]
+    return [DIELECTRICS[dielectric_of(marking, Role(row.role))]["title"]]
+
+
+def _age(row: Any) -> float | None:
+    """Years from the likeliest date printed to the day the job was opened; None where none is printed, or a later one."""
+    dates, seen = _kept(row.marking).dates, row.job.opened_at.date()
+    if not dates:
+        return None
+    date = dates[0]
+    made = datetime.date(date.year, date.month or 1, 1) + datetime.timedelta(weeks=(date.week or 1) - 1)
+    years = (seen - made).days / DAYS_A_YEAR
+    return years if years >= 0 else None
+
+
+def _group(title: str, parts: list[tuple[bool, float | None]]) -> FailuresOut:
+    dated = [Lasted(round(age, 1), failed) for failed, age in parts if age is not None]
+    enough = sum(part.failed for part in dated) >= ENOUGH
+    steps = survival(dated) if enough else ()
+    median = median_life(steps)
+    return FailuresOut(
+        title=title,
+        looked_at=len(parts),
+        failed=sum(failed for failed, _ in parts),
+        dated=len(dated),
+        median=f"{median:.0f} years" if median is not None else "",
+        says=_says(steps, median) if enough else f"A curve wants {ENOUGH} failures with a date printed.",
+        steps=[SurvivingOut(years=s.years, share=s.share * 100, low=s.low * 100, high=s.high * 100) for s in steps],
+    )
+
+
+def _says(steps: tuple[Surviving, ...], median: float | None) -> str:
+    last = steps[-1]
+    half = f"Half had failed at {median:.0f} years. " if median is not None else ""
+    return (
+        f"{half}At {last.years:.0f} years {last.share * 100:.0f} % still worked ({last.low * 100:.0f} to {last.high * 100:.0f} %)."
+    )
+
+
+def search(actor: Actor, words: str) -> list[HitOut]:
+    """Entries that hold every word or its beginning, newest first. Two statements."""
+    asked = re.findall(r"\w+", words)[:8]
+    if not asked:
+        raise InputError("q", "Type a word or a number.")
+    query = SearchQuery(" & ".join(f"{word}:*" for word in asked), search_type="raw", config="simple")
+    found = (
+        Entry.objects.annotate(words=SearchVector("text", config="simple"))
+        .filter(words=query, chain__workshop_id=actor.workshop_id)
+        .select_related("chain")
+        .order_by("-id")[:MOST_HITS]
+    )
+    hits = [(entry.chain.subject_id, entry.text) for entry in found]
+    jobs = Job.objects.filter(workshop_id=actor.workshop_id).in_bulk([subject for subject, _ in hits])
+    return [_hit(jobs[subject], text, asked) for subject, text in hits if subject in jobs]
+
+
+def _hit(job: Job, text: str, asked: list[str]) -> HitOut:
+    try:
+        said = json.loads(text)
+    except ValueError:
+        said = {}
+    body = ", ".join(_words(said.get("body", text)))
+    at = re.search("|".join(map(re.escape, asked)), body, re.IGNORECASE)
+    start = max(0, at.start() - 60) if at else 0
+    says = body[start : start + LONGEST_SAYS]
+    return HitOut(
+        job_id=job.id, number=job.number, title=job.title, kind=str(said.get("kind", "unreadable")), says=says,
+        by_name=str(said.get("by_name", "")), at=said.get("at"),
+    )  # fmt: skip
+
+
+def _words(value: Any) -> Iterable[str]:
+    """The words of a body, without its field names."""
+    if isinstance(value, dict):
+        value = list(value.values())
+    if isinstance(value, list):
+        for inner in value:
+            yield from _words(inner)
+    elif value not in (None, "", True, False):
+        yield str(value)

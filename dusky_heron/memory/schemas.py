@@ -1,0 +1,75 @@
+"""What was seen before, from outside."""
+
+from datetime import datetime
+from enum import StrEnum
+from uuid import UUID
+
+from dusky_heron.presented import Schema
+
+
+class FailedOut(Schema):
+    """A part that failed: where, what was printed on it, why, how old it was, and what took its place."""
+
+    name: str
+    role: str
+    marking: str
+    word: str
+    why: str
+    reading: str
+    age: str
+    fixed_with: str
+
+
+class SeenBeforeOut(Schema):
+    """An earlier job on the same model, or one that is spelt much like it."""
+
+    job_id: UUID
+    number: int
+    title: str
+    model: str
+    same: bool
+    symptom: str
+    opened_at: datetime
+    returned: bool
+    failed: list[FailedOut]
+
+
+class GroupBy(StrEnum):
+    """By what failures are put together."""
+
+    ROLE = "role"
+    CLASS = "class"
+    KIND = "kind"
+
+
+class SurvivingOut(Schema):
+    """From this age on so large a share still works, per cent, and its band of 95 %."""
+
+    years: float
+    share: float
+    low: float
+    high: float
+
+
+class FailuresOut(Schema):
+    """A group of parts: looked at, failed, of known age; the curve where enough failed, and the age at which half had."""
+
+    title: str
+    looked_at: int
+    failed: int
+    dated: int
+    median: str
+    says: str
+    steps: list[SurvivingOut]
+
+
+class HitOut(Schema):
+    """An entry that holds the words: in which job, who wrote it when, and the piece with them."""
+
+    job_id: UUID
+    number: int
+    title: str
+    kind: str
+    says: str
+    by_name: str
+    at: datetime | None

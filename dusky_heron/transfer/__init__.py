@@ -1,0 +1,1 @@
+"""A job as one file, out of this workshop and into another, without loss."""
