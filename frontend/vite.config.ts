@@ -1,10 +1,32 @@
 import tailwindcss from '@tailwindcss/vite'
 import vue from '@vitejs/plugin-vue'
-import { defineConfig } from 'vite'
+import { defineConfig, type Plugin } from 'vite'
+
+const BASE = '/static/'
+
+/** Tells the service worker the files it keeps, so that every screen opens again without a server. */
+function shell(): Plugin {
+  return {
+    name: 'shell',
+    generateBundle(_, bundle) {
+      const kept = Object.keys(bundle).filter((name) => name.startsWith('assets/') && !/-(cyrillic|greek|vietnamese)/.test(name))
+      const sw = bundle['sw.js']
+      if (sw?.type !== 'chunk') throw new Error('sw.js was not built')
+      sw.code = sw.code.replace(/["'`]__SHELL__["'`]/, JSON.stringify(kept.map((name) => BASE + name)))
+    },
+  }
+}
 
 export default defineConfig({
-  base: '/static/',
-  plugins: [vue(), tailwindcss()],
+  base: BASE,
+  plugins: [vue(), tailwindcss(), shell()],
   resolve: { alias: { '@': new URL('./src', import.meta.url).pathname } },
-  build: { assetsInlineLimit: 0, target: 'es2022' },
+  build: {
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    rollupOptions: {
+      input: { index: 'index.html', sw: 'src/sw.ts' },
+      output: { entryFileNames: ({ name }) => (name === 'sw' ? 'sw.js' : 'assets/[name]-[hash].js') },
+    },
+  },
 })

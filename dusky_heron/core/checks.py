@@ -131,29 +131,47 @@ def _of_equipment(work: Repaired) -> Iterator[Check]:
         yield _row("earth")
     yield _row("insulation", low=TABLE["insulation"]["at_least"]["I" if work.protection == "I" else "II"])
     if any(place.role == Role.Y for place in work.places):
-        new_y = any(place.role == Role.Y and place.name in work.changed for place in work.places)
-        for row in work.touch:
-            refused = "Medical equipment: a changed Y part is not approved here, whatever it carries."
-            yield _row(
-                "touch", place="", id=f"touch:{row.id}", high=(row.value or 0.0) / 1000, source=row.source,
-                refused=refused if row.equipment == MEDICAL and new_y else "",
-            )  # fmt: skip
+        yield from _touch(work)
     if work.plug and any(place.role == Role.X for place in work.places):
-        farads = sum(s.high_f or s.capacitance_f for p in work.places if p.role == Role.X for s in p.parts)
-        peak = max(math.sqrt(2) * (p.supply_v or 0.0) for p in work.places if p.role == Role.X)
-        for row in work.pins:
-            if row.place == PLUG_PINS:
-                title = f"{TABLE['pins']['title']}, at {row.after_s:g} s"
-                yield _row(
-                    "pins", id=f"pins:{row.id}", title=title, high=row.target_v(farads, peak), source=row.source,
-                    readings=TABLE["pin_readings"],
-                )  # fmt: skip
+        yield from _pins(work)
     if any(place.role in RAILS and place.name in work.changed for place in work.places):
         low, high = (
             (work.rail_v * (1 - TABLE["rail_share"]), work.rail_v * (1 + TABLE["rail_share"])) if work.rail_v else (None,) * 2
         )
         yield _row("rail", low=low, high=high)
         yield _row("ripple", required=False)
+
+
+def _touch(work: Repaired) -> Iterator[Check]:
+    """The strictest limit that applies; medical equipment counts only where its standard was chosen."""
+    medical = [row for row in work.touch if row.equipment == MEDICAL]
+    rows = medical if len(medical) == len(work.touch) else [row for row in work.touch if row.equipment != MEDICAL]
+    if not rows:
+        return
+    row = min(rows, key=lambda one: one.value or 0.0)
+    changed = any(place.role == Role.Y and place.name in work.changed for place in work.places)
+    refused = "Medical equipment: a changed Y part is not approved here, whatever it carries."
+    yield _row("touch", high=(row.value or 0.0) / 1000, source=_of(rows, row), refused=refused if medical == rows and changed else "")
+
+
+def _pins(work: Repaired) -> Iterator[Check]:
+    """The lowest voltage that applies: what is below it sooner is below the others later."""
+    across = [place for place in work.places if place.role == Role.X]
+    farads = sum(section.high_f or section.capacitance_f for place in across for section in place.parts)
+    peak = max(math.sqrt(2) * (place.supply_v or 0.0) for place in across)
+    rows = [row for row in work.pins if row.place == PLUG_PINS]
+    if not rows:
+        return
+    row = min(rows, key=lambda one: (one.target_v(farads, peak), one.after_s or 0.0))
+    title = f"{TABLE['pins']['title']}, at {row.after_s:g} s"
+    yield _row(
+        "pins", title=title, high=row.target_v(farads, peak), source=_of(rows, row), readings=TABLE["pin_readings"]
+    )
+
+
+def _of(rows: Sequence[DischargeLimit], row: DischargeLimit) -> str:
+    """The source of a limit, and that it was taken as the strictest where no standard was chosen."""
+    return row.source if len(rows) == 1 else f"{row.source}; the strictest of {len(rows)}: choose the standard at intake"
 
 
 def _of_place(work: Repaired, place: Position) -> Iterator[Check]:

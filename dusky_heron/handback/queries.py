@@ -233,6 +233,6 @@ def show_quote(kept: Quote) -> QuoteOut:
         gross=str(found.gross),
         currency=kept.currency,
         hourly_rate=str(kept.hourly_rate),
-        tax_percent=f"{kept.tax_percent:g}",
+        tax_percent=f"{float(kept.tax_percent):g}",
         warranty_months=kept.warranty_months,
     )

@@ -105,6 +105,7 @@ CONTENT_SECURITY_POLICY = {
         "connect-src": [SELF],
         "img-src": [SELF, "data:", "blob:"],
         "font-src": [SELF],
+        "worker-src": [SELF],
         "form-action": [SELF],
         "base-uri": [NONE],
         "frame-ancestors": [NONE],

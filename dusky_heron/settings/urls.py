@@ -10,5 +10,6 @@ urlpatterns = [
     re_path("^api/", views.no_such_address),
     path("healthz", views.healthz),
     path("robots.txt", views.robots),
+    path("sw.js", views.service_worker),
     re_path(r"^(?!api/|static/|healthz|robots\.txt).*$", views.page),
 ]

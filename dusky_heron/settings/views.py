@@ -33,6 +33,16 @@ def healthz(request: HttpRequest) -> JsonResponse:  # noqa: ARG001
     return JsonResponse({"status": "ok", "database": "reachable"})
 
 
+@never_cache
+@require_safe
+def service_worker(request: HttpRequest) -> HttpResponse:  # noqa: ARG001
+    """The script that keeps the page in the browser, at the root so that it speaks for every address."""
+    script = settings.PAGE / "sw.js"
+    if not script.is_file():
+        return HttpResponse("The page is not built.", status=404, content_type="text/plain")
+    return HttpResponse(script.read_bytes(), content_type="text/javascript; charset=utf-8")
+
+
 def no_such_address(request: HttpRequest) -> HttpResponse:  # noqa: ARG001
     """Below /api/ an unknown address, or an id that is none, is answered as a problem."""
     return problem(404, "Not here", "There is no such thing in this workshop.")

@@ -1,4 +1,6 @@
 import createClient from 'openapi-fetch'
+import { noteAnswer } from './offline'
+import { fetchOrKeep, QueuedError } from './outbox'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -15,13 +17,16 @@ export class ProblemError extends Error {
   }
 }
 
-const cookie = (name: string) => document.cookie.match(new RegExp(`(?:^|; )${name}=([^;]*)`))?.[1] ?? ''
+export const cookie = (name: string) => document.cookie.match(new RegExp(`(?:^|; )${name}=([^;]*)`))?.[1] ?? ''
 
-export const client = createClient<paths>({ baseUrl: '/' })
+export const client = createClient<paths>({ baseUrl: '/', fetch: fetchOrKeep })
 client.use({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', cookie('csrftoken'))
     return request
+  },
+  onResponse({ response }) {
+    noteAnswer(response)
   },
 })
 
@@ -36,8 +41,8 @@ export async function ask<T>(call: Promise<{ data?: T; error?: Problem; response
   let answer
   try {
     answer = await call
-  } catch {
-    throw new ProblemError(unreachable)
+  } catch (error) {
+    throw new ProblemError(error instanceof QueuedError ? queued : unreachable)
   }
   const { data, error, response } = answer
   if (response.ok) return data as T
@@ -45,6 +50,14 @@ export async function ask<T>(call: Promise<{ data?: T; error?: Problem; response
   throw new ProblemError(error && typeof error === 'object' ? error : unreachable)
 }
 
+const queued: Problem = {
+  type: 'queued',
+  title: 'It waits',
+  status: 0,
+  detail: 'No connection: it waits in this browser, and is sent once when the server answers.',
+  errors: [],
+  current: null,
+}
 const unreachable: Problem = {
   type: 'about:blank',
   title: 'No answer',

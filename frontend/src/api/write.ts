@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
 import { ProblemError } from './client'
+import { whenSent } from './outbox'
 
 export type Headers = { 'Idempotency-Key': string }
 
@@ -51,6 +52,7 @@ export function useWrite<Input, Output>(
       pending.value = false
     }
   }
+  onScopeDispose(whenSent(() => problem.value?.problem.type === 'queued' && (problem.value = null)))
   const at = (field: string) => problem.value?.at(field)
   /** What is wrong and stands at none of the form's own fields. */
   const general = computed(() => {

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { whenSignedOut } from '@/api/client'
+import { cookie, whenSignedOut } from '@/api/client'
+import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import { useMe } from '@/features/session/queries'
 import SignIn from '@/features/session/SignIn.vue'
 import BrandMark from '@/ui/BrandMark.vue'
+import ConnectionNote from './ConnectionNote.vue'
 import { useShortcuts } from './shortcuts'
 
 const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'))
@@ -15,6 +18,9 @@ const expired = ref(false)
 const keysShown = ref(false)
 const route = useRoute()
 const router = useRouter()
+const queries = useQueryClient()
+watch(me, (member) => member && sendFor(member.id, () => cookie('csrftoken')), { immediate: true })
+onScopeDispose(whenSent(() => void queries.invalidateQueries()))
 whenSignedOut(() => (expired.value = me.value !== undefined))
 
 const NAV = [
@@ -34,6 +40,7 @@ const here = computed(
       policy: 'workshop',
       dropper: 'bench',
       supply: 'bench',
+      memory: 'bench',
       shopping: 'drawer',
       label: route.params.kind === 'part' ? 'drawer' : 'bench',
     })[String(route.name)] ?? route.name,
@@ -66,6 +73,7 @@ const here = computed(
         <span v-else class="flex-1" />
         <MemberMenu class="max-lg:ml-auto" :me @keys="keysShown = true" />
       </header>
+      <ConnectionNote />
       <RouterView />
       <KeysDialog v-if="keysShown" @close="keysShown = false" />
     </div>

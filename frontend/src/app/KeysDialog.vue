@@ -18,7 +18,7 @@ const GROUPS = [
   {
     title: 'On a job',
     keys: [
-      ['1 … 6', 'Intake, Discharge, As found, Assess, Replace, Record'],
+      ['1 … 9', 'Intake, Discharge, As found, Assess, Replace, Fit, Power up, Hand back, Record'],
       ['a', 'all positions at a glance'],
       ['n', 'add a position'],
       [', and .', 'position before, position after'],
@@ -27,7 +27,7 @@ const GROUPS = [
       ['f', 'log a reading of the fall'],
       ['p', 'prove it'],
       ['r', 'type a reading'],
-      ['t', 'take the first part'],
+      ['t', 'take the first part; tick the next line while fitting'],
       ['v', 'verify the record'],
     ],
   },

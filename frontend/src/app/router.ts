@@ -9,7 +9,7 @@ export const router = createRouter({
     { path: '/', name: 'bench', component: BenchView, meta: { title: 'Bench' } },
     { path: '/jobs/:id', redirect: (to) => `/jobs/${String(to.params.id)}/intake` },
     {
-      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|power|record|board)',
+      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|fit|power|handback|record|board)',
       name: 'job',
       component: job,
       props: true,
@@ -63,6 +63,12 @@ export const router = createRouter({
       props: true,
       component: () => import('@/features/labels/LabelView.vue'),
       meta: { title: 'Label' },
+    },
+    {
+      path: '/seen-before',
+      name: 'memory',
+      component: () => import('@/features/memory/MemoryView.vue'),
+      meta: { title: 'Seen before' },
     },
     {
       path: '/policy',

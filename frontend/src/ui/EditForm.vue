@@ -1,5 +1,6 @@
 <script setup lang="ts" generic="Saved">
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { onBeforeUnmount, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
+import { useKept } from '@/api/kept'
 import type { Writer } from '@/api/write'
 import ActionButton from './ActionButton.vue'
 import ConflictNote from './ConflictNote.vue'
@@ -18,6 +19,19 @@ const { fields, start, writer, focus } = defineProps<{
 }>()
 const emit = defineEmits<{ saved: [saved: Saved] }>()
 const draft = ref<Draft>({ ...start })
+const kept = reactive({ typed: {} as Draft }) // nothing secret
+const name = `form ${location.pathname} ${fields.map((spec) => spec.name).join()} ${String(start.id ?? '')}`
+const { forget } = useKept(name, kept)
+Object.assign(draft.value, kept.typed)
+watch(
+  draft,
+  (now) => {
+    const changed = fields.filter(({ name, kind }) => kind !== 'password' && now[name] !== start[name])
+    kept.typed = Object.fromEntries(changed.map(({ name }) => [name, now[name]]))
+  },
+  { deep: true },
+)
+onBeforeUnmount(forget) // closed on purpose
 const form = useTemplateRef('form')
 onMounted(() => focus && form.value?.querySelector<HTMLElement>('input, select, textarea')?.focus())
 defineExpose({ draft })
@@ -28,6 +42,7 @@ async function save(version?: number) {
   const typed = Object.fromEntries(fields.map((spec) => [spec.name, sent(spec, draft.value[spec.name])]))
   const saved = await writer.write({ id, version: known, ...typed })
   if (saved === undefined) return
+  forget()
   draft.value = { ...draft.value, ...(saved as Draft) }
   emit('saved', saved)
 }

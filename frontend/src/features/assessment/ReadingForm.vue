@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useKept } from '@/api/kept'
 import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
@@ -49,8 +50,8 @@ const EMPTY = {
   rail: '',
   beside: '',
 }
-const value = ref('')
-const more = reactive({ ...EMPTY })
+const entry = reactive({ reading: '', ...EMPTY })
+const { forget } = useKept(`reading ${positionId}`, entry)
 const condition = ref<Schemas['Condition']>('lifted')
 const section = ref('0')
 const quantity = ref<Schemas['Quantity']>('capacitance')
@@ -97,19 +98,20 @@ watch(
 
 async function enter() {
   const asked = new Set(extras.value.map((extra) => extra.name))
-  const shown = Object.fromEntries(Object.entries(more).filter(([name]) => asked.has(name)))
+  const shown = Object.fromEntries(Object.entries(entry).filter(([name]) => asked.has(name)))
   const done = await write({
     ...EMPTY,
     ...shown,
     temperature_c: sent({ name: 'temperature_c', label: '', kind: 'number' }, shown.temperature_c) as number | null,
-    value: value.value,
+    value: entry.reading,
     meter_id: meter.value,
     condition: condition.value,
     section: Number(section.value),
     quantity: quantity.value,
   })
   if (!done) return
-  value.value = ''
+  entry.reading = ''
+  forget()
   emit('judged')
 }
 </script>
@@ -125,7 +127,7 @@ async function enter() {
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
       <TextField
         ref="field"
-        v-model="value"
+        v-model="entry.reading"
         :label="`Reading, such as ${EXAMPLES[quantity]}`"
         mono
         :error="at('value')"
@@ -142,7 +144,7 @@ async function enter() {
       <TextField
         v-for="extra in extras"
         :key="extra.name"
-        v-model="more[extra.name as keyof typeof more]"
+        v-model="entry[extra.name as keyof typeof entry]"
         :label="extra.label"
         mono
         :error="at(extra.name)"

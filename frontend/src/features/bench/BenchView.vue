@@ -13,6 +13,7 @@ const BENCHES = [
   { to: '/dropper', title: 'Dropper bench' },
   { to: '/supply', title: 'Supply bench' },
   { to: '/may-replace', title: 'May this replace that?' },
+  { to: '/seen-before', title: 'Seen before' },
 ]
 useShortcuts({ j: () => (opening.value = true) })
 </script>

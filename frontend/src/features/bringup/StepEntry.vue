@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useKept } from '@/api/kept'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -18,7 +19,10 @@ const typed = reactive({
   note: '',
   limiter: found.log.at(-1)?.limiter ?? (found.lamp ? `${found.lamp.watts.number} W lamp` : ''),
 })
-const send = (stopped: boolean) => write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })
+const { forget } = useKept(`power step ${found.job_id} ${found.log.length}`, typed)
+async function send(stopped: boolean) {
+  if (await write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })) forget()
+}
 useShortcuts({ r: () => document.querySelector<HTMLElement>('[data-rail] input')?.focus() })
 </script>
 

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useWords } from '@/api/words'
+import SeenBefore from '@/features/memory/SeenBefore.vue'
 import JobForm from './JobForm.vue'
 
 defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -15,6 +16,7 @@ const kept = ref(false)
       Name the first position: <kbd class="font-mono">n</kbd>, or type its marking with <kbd class="font-mono">/</kbd>.
     </p>
     <JobForm v-if="words" :key="sheet.job.id" :job="sheet.job" :words @saved="kept = true" />
+    <SeenBefore class="mt-8" :job-id="sheet.job.id" />
     <p v-if="kept" class="mt-3 text-tide" role="status">Kept.</p>
   </section>
 </template>

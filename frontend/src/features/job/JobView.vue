@@ -10,6 +10,7 @@ import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
 import ChargeLine from './ChargeLine.vue'
 import IntakeStage from './IntakeStage.vue'
 import PositionList from './PositionList.vue'
+import { useBeat } from './beat'
 import { useJob } from './queries'
 import { STAGES } from './stages'
 
@@ -17,6 +18,8 @@ import { STAGES } from './stages'
 const { id, stage } = defineProps<{ id: string; stage: string }>()
 const FoundStage = defineAsyncComponent(() => import('@/features/asfound/FoundStage.vue'))
 const PowerStage = defineAsyncComponent(() => import('@/features/bringup/PowerStage.vue'))
+const FitStage = defineAsyncComponent(() => import('@/features/fitting/FitStage.vue'))
+const HandbackStage = defineAsyncComponent(() => import('@/features/handback/HandbackStage.vue'))
 const BoardSheet = defineAsyncComponent(() => import('@/features/assessment/BoardSheet.vue'))
 const PositionForm = defineAsyncComponent(() => import('./PositionForm.vue'))
 const SHEETS: Record<string, Component> = {
@@ -25,12 +28,15 @@ const SHEETS: Record<string, Component> = {
   found: FoundStage,
   assess: AssessStage,
   replace: ReplaceStage,
+  fit: FitStage,
   power: PowerStage,
+  handback: HandbackStage,
   record: RecordStage,
 }
 const route = useRoute()
 const router = useRouter()
 const { data: sheet, error } = useJob(() => id)
+useBeat(() => id)
 const { data: words } = useWords()
 const form = ref<'add' | 'edit' | null>(null)
 const marking = computed(() => (typeof route.query.add === 'string' ? route.query.add : ''))

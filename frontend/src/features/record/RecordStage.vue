@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
 import EntryBody from './EntryBody.vue'
 import { useRecord, useVerified } from './queries'
 
@@ -11,6 +14,33 @@ const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['
 const { data: entries, error } = useRecord(sheet.job.id)
 const { data: verified, refetch, isFetching } = useVerified(sheet.job.id)
 useShortcuts({ v: () => void refetch() })
+const person = ref('')
+const kind = ref('')
+const words = ref('')
+const some = (all: string, names: (string | undefined)[]) => [
+  { id: '', title: all },
+  ...[...new Set(names)].filter(Boolean).map((name) => ({ id: String(name), title: String(name) })),
+]
+const people = computed(() =>
+  some(
+    'everybody',
+    (entries.value ?? []).map((entry) => entry.by_name),
+  ),
+)
+const kinds = computed(() =>
+  some(
+    'everything',
+    (entries.value ?? []).map((entry) => entry.kind),
+  ),
+)
+const shown = computed(() =>
+  (entries.value ?? []).filter(
+    (entry) =>
+      (!person.value || entry.by_name === person.value) &&
+      (!kind.value || entry.kind === kind.value) &&
+      JSON.stringify(entry.body).toLowerCase().includes(words.value.toLowerCase()),
+  ),
+)
 const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' })
 </script>
 
@@ -27,9 +57,17 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
     </div>
     <p v-if="verified" class="mt-1 font-mono text-small break-all text-slate5">head {{ verified.head }}</p>
     <ProblemNote v-if="error" class="mt-3" :sentence="error.message" />
+    <div v-if="entries" class="mt-4 grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-3">
+      <SelectField v-model="kind" label="What" :options="kinds" />
+      <SelectField v-model="person" label="Who" :options="people" />
+      <TextField v-model="words" label="Holds the words" />
+    </div>
+    <p v-if="entries && shown.length < entries.length" class="mt-2 text-small text-slate5" role="status">
+      {{ shown.length }} of {{ entries.length }} entries
+    </p>
     <ol class="mt-4">
       <li
-        v-for="entry in entries"
+        v-for="entry in shown"
         :key="entry.sequence"
         class="grid gap-x-4 border-t border-slate2 py-3 sm:grid-cols-[2rem_11rem_minmax(0,1fr)]"
       >

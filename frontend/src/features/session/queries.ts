@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { forgetSeen } from '@/api/offline'
 import { ask, client, type Schemas } from '@/api/client'
 
 const KEY = ['session']
@@ -17,6 +18,7 @@ export function useSession() {
     },
     async signOut() {
       await ask(client.DELETE('/api/session'))
+      await forgetSeen()
       location.assign('/')
     },
   }

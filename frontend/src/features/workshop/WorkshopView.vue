@@ -4,6 +4,7 @@ import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import type { Draft, FieldSpec } from '@/ui/fields'
+import HousePanel from './HousePanel.vue'
 import { useMembers, useOwnPassword, useResetPassword, useSaveMember } from './queries'
 
 /** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
@@ -48,37 +49,41 @@ const close = () => (open.value = null)
 <template>
   <main class="p-5 pb-10">
     <h1 class="text-title font-semibold">{{ me?.workshop }}</h1>
-    <h2 class="mt-5 text-small font-semibold text-slate7">Members</h2>
-    <ul class="mt-1 border-t border-slate2">
-      <li
-        v-for="member in members"
-        :key="member.id"
-        class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-slate2 py-2"
-      >
-        <span class="min-w-48">
-          <span class="font-semibold">{{ member.name }}</span>
-          <span class="block text-small text-slate5">{{ member.username }}</span>
-        </span>
-        <span class="min-w-28">{{ member.role }}<template v-if="!member.is_active">, may not sign in</template></span>
-        <template v-if="lead">
-          <ActionButton @click="open = { what: 'edit', start: { ...member } }">Change {{ member.name }}</ActionButton>
-          <ActionButton @click="open = { what: 'reset', start: { id: member.id } }"
-            >Set a password for {{ member.name }}</ActionButton
+    <div class="mt-5 grid gap-x-12 gap-y-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div>
+        <h2 class="text-small font-semibold text-slate7">Members</h2>
+        <ul class="mt-1 border-t border-slate2">
+          <li
+            v-for="member in members"
+            :key="member.id"
+            class="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-slate2 py-2"
           >
-        </template>
-      </li>
-    </ul>
-    <div class="mt-4 flex flex-wrap gap-3">
-      <ActionButton v-if="lead" primary @click="open = { what: 'add', start: { role: 'technician' } }"
-        >Add a member</ActionButton
-      >
-      <ActionButton @click="open = { what: 'own', start: {} }">Change my password</ActionButton>
+            <span class="min-w-36">
+              <span class="font-semibold">{{ member.name }}</span>
+              <span class="block text-small text-slate5">{{ member.username }}</span>
+            </span>
+            <span class="min-w-24"
+              >{{ member.role }}<template v-if="!member.is_active">, may not sign in</template></span
+            >
+            <template v-if="lead">
+              <ActionButton @click="open = { what: 'edit', start: { ...member } }"
+                >Change {{ member.name }}</ActionButton
+              >
+              <ActionButton @click="open = { what: 'reset', start: { id: member.id } }"
+                >Set a password for {{ member.name }}</ActionButton
+              >
+            </template>
+          </li>
+        </ul>
+        <div class="mt-4 flex flex-wrap gap-3">
+          <ActionButton v-if="lead" primary @click="open = { what: 'add', start: { role: 'technician' } }"
+            >Add a member</ActionButton
+          >
+          <ActionButton @click="open = { what: 'own', start: {} }">Change my password</ActionButton>
+        </div>
+      </div>
+      <HousePanel />
     </div>
-    <p class="mt-4">
-      <RouterLink class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4" to="/policy"
-        >Policy: schools and limits</RouterLink
-      >
-    </p>
     <p v-if="said" class="mt-3 text-tide" role="status">{{ said }}</p>
     <EditDialog
       v-if="open?.what === 'add'"

@@ -5,6 +5,28 @@ import { useSave } from '@/api/save'
 import { useWrite, type Writer } from '@/api/write'
 import type { Draft, FieldSpec } from '@/ui/fields'
 
+export function useTerms() {
+  return useQuery({ queryKey: ['terms'], queryFn: () => ask(client.GET('/api/terms')) })
+}
+
+export function useSetTerms(): Writer<Draft, Schemas['TermsOut']> {
+  return useWrite(
+    (draft, headers) => ask(client.PUT('/api/terms', { body: draft as Schemas['TermsEdit'], headers })),
+    ['hourly_rate', 'tax_percent', 'currency', 'warranty_months', 'address'],
+  )
+}
+
+export function useTakeJob() {
+  return useWrite(
+    (file: File, headers) => {
+      const form = new FormData()
+      form.append('file', file)
+      return ask(client.POST('/api/job-files', { body: { file: '' }, bodySerializer: () => form, headers }))
+    },
+    ['file'],
+  )
+}
+
 export function useMembers() {
   return useQuery({ queryKey: ['members'], queryFn: () => ask(client.GET('/api/members')) })
 }

@@ -1,0 +1,116 @@
+import { computed, ref } from 'vue'
+import { unanswered } from './offline'
+
+/** A write that could not be sent: kept in the browser, sent in order, and by its key done once however often it arrives. */
+export interface Waiting {
+  member: string
+  key: string
+  method: string
+  url: string
+  body: string
+  at: string
+  refused?: string
+}
+
+const STORE = 'outbox'
+const AGAIN_MS = 4_000
+const NOT_THERE = [502, 503, 504]
+const read = (): Waiting[] => JSON.parse(localStorage.getItem(STORE) ?? '[]') as Waiting[]
+const all = ref<Waiting[]>(read())
+const member = ref('')
+let sent: (() => void)[] = []
+let token: () => string = () => ''
+
+/** What this member still has to send, and what was refused. */
+export const waiting = computed(() => all.value.filter((one) => one.member === member.value))
+
+/** The write waits in the browser: no answer yet, and nothing lost. */
+export class QueuedError extends Error {}
+
+function keep(change: (now: Waiting[]) => Waiting[]) {
+  all.value = change(read()) // another tab may have written since
+  localStorage.setItem(STORE, JSON.stringify(all.value))
+}
+window.addEventListener('storage', (event) => event.key === STORE && (all.value = read()))
+
+export function sendFor(id: string, csrf: () => string): void {
+  member.value = id
+  token = csrf
+  void flush()
+}
+
+/** Called after something that waited was sent. */
+export function whenSent(handler: () => void): () => void {
+  sent.push(handler)
+  return () => (sent = sent.filter((one) => one !== handler))
+}
+
+export function discard(key: string): void {
+  keep((now) => now.filter((one) => one.key !== key))
+}
+
+const post = (one: Waiting) =>
+  fetch(one.url, {
+    method: one.method,
+    body: one.body || undefined,
+    headers: {
+      'Idempotency-Key': one.key,
+      'X-CSRFToken': token(),
+      ...(one.body ? { 'Content-Type': 'application/json' } : {}),
+    },
+  })
+
+/** Sends what waits, oldest first, one tab at a time; stops at the first that gets no answer. */
+export async function flush(): Promise<void> {
+  await navigator.locks.request(STORE, async () => {
+    for (const one of read().filter((row) => row.member === member.value && !row.refused)) {
+      let response: Response
+      try {
+        response = await post(one)
+      } catch {
+        return
+      }
+      if (NOT_THERE.includes(response.status) || response.status === 401) return
+      unanswered.value = null
+      if (response.ok) discard(one.key)
+      else {
+        const said = (await response.json().catch(() => ({}))) as { detail?: string }
+        keep((now) =>
+          now.map((row) => (row.key === one.key ? { ...row, refused: said.detail ?? 'It was refused.' } : row)),
+        )
+      }
+      for (const handler of sent) handler()
+    }
+  })
+}
+setInterval(() => waiting.value.some((one) => !one.refused) && void flush(), AGAIN_MS)
+window.addEventListener('online', () => void flush())
+
+/** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
+export async function fetchOrKeep(request: Request): Promise<Response> {
+  const key = request.headers.get('Idempotency-Key')
+  const plain =
+    !request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json')
+  if (!key || !plain || !member.value) return fetch(request)
+  const body = await request.clone().text()
+  const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
+  if (behind()) await flush()
+  if (!behind()) {
+    try {
+      const response = await fetch(request)
+      if (!NOT_THERE.includes(response.status)) return response
+    } catch {
+      unanswered.value ??= new Date()
+    }
+  }
+  const row: Waiting = {
+    member: member.value,
+    key,
+    method: request.method,
+    url: new URL(request.url).pathname,
+    body,
+    at: new Date().toISOString(),
+  }
+  keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))
+  throw new QueuedError()
+}

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { cut, unanswered } from '@/api/offline'
+import { discard, waiting, type Waiting } from '@/api/outbox'
+
+/** Whether the server answers, what waits in this browser to be sent, and what was refused; nothing when all is well. */
+const open = ref(false)
+const pending = computed(() => waiting.value.filter((one) => !one.refused))
+const refused = computed(() => waiting.value.filter((one) => one.refused))
+const since = computed(() => unanswered.value?.toLocaleTimeString('en-GB', { timeStyle: 'short' }))
+/** What a write is about: the last word of its address, and what was typed. */
+function says(one: Waiting): string {
+  const what =
+    one.url
+      .split('/')
+      .filter((piece) => piece && !/^[0-9a-f-]{36}$/.test(piece))
+      .at(-1) ?? ''
+  const typed = one.body ? Object.values(JSON.parse(one.body) as Record<string, unknown>) : []
+  const words = typed.filter((value) => typeof value === 'string' && value && !/^[0-9a-f-]{36}$/.test(value))
+  return `${what.replaceAll('-', ' ')}: ${words.slice(0, 4).join(', ')}`
+}
+</script>
+
+<template>
+  <aside
+    v-if="cut || waiting.length"
+    class="border-b-2 border-ochre bg-ochre-w px-5 py-1.5 print:hidden"
+    aria-label="Connection"
+  >
+    <div class="flex flex-wrap items-center gap-x-4">
+      <p role="status" class="font-semibold">
+        <template v-if="cut">No connection since {{ since }}: what you see is as it was seen last. </template>
+        <template v-if="pending.length"
+          >{{ pending.length }} {{ pending.length === 1 ? 'entry waits' : 'entries wait' }} in this browser to be
+          sent.</template
+        >
+        <span v-if="refused.length" class="text-danger"> {{ refused.length }} refused.</span>
+      </p>
+      <button
+        v-if="waiting.length"
+        class="min-h-11 underline underline-offset-4"
+        :aria-expanded="open"
+        @click="open = !open"
+      >
+        {{ open ? 'Hide' : 'Which' }}
+      </button>
+    </div>
+    <ul v-if="open">
+      <li v-for="one in waiting" :key="one.key" class="flex flex-wrap items-center gap-x-4 border-t border-slate3 py-1">
+        <span class="font-mono">{{ says(one) }}</span>
+        <span v-if="one.refused" class="text-danger">{{ one.refused }}</span>
+        <button v-if="one.refused" class="min-h-11 underline underline-offset-4" @click="discard(one.key)">
+          Let it go
+        </button>
+      </li>
+    </ul>
+  </aside>
+</template>

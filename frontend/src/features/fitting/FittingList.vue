@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useShortcuts } from '@/app/shortcuts'
+import ActionButton from '@/ui/ActionButton.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { useFitting, useTakeOut, useTick } from './queries'
+
+/** One line for each thing to do, the next one marked; initials stand beside what was done. */
+const { position } = defineProps<{ position: Schemas['SheetPosition'] }>()
+const { data: found, error } = useFitting(position.id)
+const { write: tick, pending, problem } = useTick(position.id)
+const { write: takeOut, general: notTaken } = useTakeOut(position.id)
+const lines = computed(() => found.value?.lines ?? [])
+const done = computed(() => lines.value.filter((line) => line.done).length)
+const next = computed(() => lines.value.find((line) => !line.done))
+const toTakeOut = computed(() => lines.value.length > 0 && !position.choice?.taken_at)
+const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
+useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence, done: true, note: '' }) })
+</script>
+
+<template>
+  <section class="max-w-3xl p-5" aria-label="Fit">
+    <ProblemNote v-if="error" :sentence="error.message" />
+    <template v-if="found">
+      <p
+        v-if="!lines.length"
+        class="flex flex-wrap items-center gap-x-4 border-l-[3px] border-ochre bg-sheet px-3 py-2"
+      >
+        {{ found.missing }}
+        <RouterLink
+          class="inline-flex min-h-11 items-center font-semibold underline decoration-slate3 underline-offset-4"
+          :to="{ path: `/jobs/${position.job_id}/replace`, query: { position: position.id } }"
+          >Choose it</RouterLink
+        >
+      </p>
+      <template v-else>
+        <p class="flex flex-wrap items-baseline gap-x-5">
+          <strong class="font-mono text-number font-medium"
+            >{{ done }}<span class="text-value font-light text-slate5"> of {{ lines.length }}</span></strong
+          >
+          <span class="text-lead"
+            ><span class="font-mono">{{ found.part }}</span
+            ><span v-if="found.lot" class="text-slate5">, lot {{ found.lot }}</span></span
+          >
+        </p>
+        <p
+          v-if="found.fitted_at"
+          class="mt-2 border-l-[6px] border-tide bg-tide-w px-4 py-2 text-lead font-semibold"
+          role="status"
+        >
+          Fitted: every line is ticked.
+        </p>
+        <div
+          v-if="toTakeOut"
+          class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-[3px] border-ochre bg-ochre-w px-3 py-2"
+        >
+          <span>{{ found.missing }}</span>
+          <ActionButton primary @click="takeOut(null)">Take it out of the drawer</ActionButton>
+        </div>
+        <ProblemNote class="mt-2" :sentence="problem?.message || notTaken" />
+        <ol class="mt-4" aria-label="To do while it is fitted">
+          <li
+            v-for="line in lines"
+            :key="line.sentence"
+            class="border-t border-slate2"
+            :class="line === next ? 'bg-sheet' : ''"
+          >
+            <label class="flex min-h-12 items-start gap-4 px-2 py-2.5">
+              <input
+                type="checkbox"
+                class="mt-0.5 size-6 shrink-0 accent-ochre"
+                :checked="line.done"
+                :disabled="pending || toTakeOut"
+                @change="tick({ sentence: line.sentence, done: !line.done, note: '' })"
+              />
+              <span
+                class="flex-1"
+                :class="line.done ? 'text-slate5' : line === next ? 'text-lead font-semibold' : ''"
+                >{{ line.sentence }}</span
+              >
+              <span v-if="line.done && line.at" class="text-right font-mono text-slate7" :title="line.by_name"
+                >{{ line.initials }}<span class="block text-small text-slate5">{{ time(line.at) }}</span></span
+              >
+              <kbd
+                v-else-if="line === next"
+                class="rounded-xs border border-slate3 px-1.5 font-mono text-small max-sm:hidden"
+                aria-hidden="true"
+                >t</kbd
+              >
+            </label>
+          </li>
+        </ol>
+      </template>
+    </template>
+  </section>
+</template>

@@ -1,0 +1,24 @@
+import { useQuery } from '@tanstack/vue-query'
+import { ask, client, type Schemas } from '@/api/client'
+import { useWrite } from '@/api/write'
+
+const at = (position_id: string) => ({ path: { position_id } })
+
+export function useFitting(position_id: string) {
+  return useQuery({
+    queryKey: ['fitting', position_id],
+    queryFn: () => ask(client.GET('/api/positions/{position_id}/fitting', { params: at(position_id) })),
+  })
+}
+
+export function useTick(position_id: string) {
+  return useWrite((body: Schemas['TickIn'], headers) =>
+    ask(client.POST('/api/positions/{position_id}/fitting', { params: at(position_id), body, headers })),
+  )
+}
+
+export function useTakeOut(position_id: string) {
+  return useWrite((_: null, headers) =>
+    ask(client.POST('/api/positions/{position_id}/take-out', { params: at(position_id), headers })),
+  )
+}

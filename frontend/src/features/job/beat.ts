@@ -1,0 +1,26 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { ask, client } from '@/api/client'
+
+const EVERY_MS = 3_000
+
+/** Asks how many entries a job has while it is looked at, and reads again what changed when somebody else wrote. */
+export function useBeat(id: MaybeRefOrGetter<string>): void {
+  const queries = useQueryClient()
+  const job_id = computed(() => toValue(id))
+  const { data } = useQuery({
+    queryKey: ['beat', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/beat', { params: { path: { job_id: job_id.value } } })),
+    refetchInterval: EVERY_MS,
+    staleTime: 0,
+  })
+  watch(
+    () => data.value?.entries,
+    (now, before) => {
+      if (now === undefined || before === undefined || now === before) return
+      void queries.invalidateQueries({
+        predicate: ({ queryKey }) => !['beat', 'session', 'words'].includes(String(queryKey[0])),
+      })
+    },
+  )
+}
