@@ -16,7 +16,7 @@ from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import charge_line, gravest
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
-from dusky_heron.handback.queries import begun, returned
+from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, PositionOut
 from dusky_heron.presented import Schema
@@ -26,7 +26,6 @@ from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["bench"])
-MOST_RETURNED = 200
 TO_DISCHARGE = {
     ChargeState.UNKNOWN: "empty it first",
     ChargeState.ENERGISED: "empty it first",
@@ -67,20 +66,18 @@ class ReturnedJob(Schema):
 def bench(request: HttpRequest) -> list[JobSheet]:
     """Every job on the bench; those handed back are not there any more."""
     actor = actor_of(request)
-    found = jobs.jobs(actor)
-    back = returned([job.id for job in found])
-    return _sheets(actor, [job for job in found if job.id not in back])
+    return _sheets(actor, jobs.jobs(actor))
 
 
 @router.get("returned", response=list[ReturnedJob])
 def returned_jobs(request: HttpRequest) -> list[ReturnedJob]:
     """Jobs that were handed back, the last of them first."""
-    actor = actor_of(request)
-    found = {job.id: job for job in jobs.jobs(actor)}
-    rows = sorted(returned(found).values(), key=lambda row: row.at, reverse=True)[:MOST_RETURNED]
+    found = jobs.returned_jobs(actor_of(request))
+    last = last_returns(job.id for job in found)
     return [
-        ReturnedJob(job=found[row.job_id], returned_at=row.at, by_name=row.by_name, warranty_until=row.warranty_until)
-        for row in rows
+        ReturnedJob(job=job, returned_at=last[job.id].at, by_name=last[job.id].by_name, warranty_until=last[job.id].warranty_until)
+        for job in found
+        if job.id in last
     ]
 
 
@@ -99,14 +96,14 @@ def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
     charges = {item.position_id: item for item in charge_line(everywhere)}
     standing, chosen, waits = standings(actor, ids), choices(ids), waiting_for(ids)
     done, job_ids = fitted(chosen.values()), [job.id for job in found]
-    up, checked, back = powered(job_ids), begun(job_ids), returned(job_ids)
+    up, checked = powered(job_ids), begun(job_ids)
     return [
         _sheet(
             job,
             [SheetPosition(**dict(p), standing=standing[p.id], choice=chosen.get(p.id)) for p in by_job[job.id]],
             [charges[p.id] for p in by_job[job.id]],
             waits,
-            _After(done, job.id in up, job.id in checked, job.id in back),
+            _After(done, job.id in up, job.id in checked, job.returned_at is not None),
         )
         for job in found
     ]

@@ -151,7 +151,9 @@ def _touch(work: Repaired) -> Iterator[Check]:
     row = min(rows, key=lambda one: one.value or 0.0)
     changed = any(place.role == Role.Y and place.name in work.changed for place in work.places)
     refused = "Medical equipment: a changed Y part is not approved here, whatever it carries."
-    yield _row("touch", high=(row.value or 0.0) / 1000, source=_of(rows, row), refused=refused if medical == rows and changed else "")
+    yield _row(
+        "touch", high=(row.value or 0.0) / 1000, source=_of(rows, row), refused=refused if medical == rows and changed else ""
+    )
 
 
 def _pins(work: Repaired) -> Iterator[Check]:
@@ -164,9 +166,7 @@ def _pins(work: Repaired) -> Iterator[Check]:
         return
     row = min(rows, key=lambda one: (one.target_v(farads, peak), one.after_s or 0.0))
     title = f"{TABLE['pins']['title']}, at {row.after_s:g} s"
-    yield _row(
-        "pins", title=title, high=row.target_v(farads, peak), source=_of(rows, row), readings=TABLE["pin_readings"]
-    )
+    yield _row("pins", title=title, high=row.target_v(farads, peak), source=_of(rows, row), readings=TABLE["pin_readings"])
 
 
 def _of(rows: Sequence[DischargeLimit], row: DischargeLimit) -> str:

@@ -12,6 +12,7 @@ from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, S
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
 from dusky_heron.instruments.queries import KnownMeter, meter
+from dusky_heron.jobs.actions import mark_returned
 from dusky_heron.jobs.queries import find_job
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
@@ -132,14 +133,15 @@ def write_quote(actor: Actor, job_id: UUID, data: QuoteIn) -> QuoteOut:
 @action(Permission.DECIDE)
 def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Hand a job back to its customer: every required check passed, or signed by a lead."""
-    find_job(actor, job_id, lock=True)
+    job = find_job(actor, job_id, lock=True)
     now = handback(actor, job_id)
     if now.returned_at:
         raise InputError("note", "It has been handed back already.")
     if now.missing:
         raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
     until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
-    Return.objects.create(job_id=job_id, warranty_until=until, note=data.note, by_name=actor.name)
+    row = Return.objects.create(job_id=job_id, warranty_until=until, note=data.note, by_name=actor.name)
+    mark_returned(job, row.at)
     append(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note})
     return handback(actor, job_id)
 
@@ -147,10 +149,11 @@ def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
 @action(Permission.WORK)
 def take_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Take a job that was handed back on the bench again; the record goes on."""
-    find_job(actor, job_id, lock=True)
+    job = find_job(actor, job_id, lock=True)
     if not handback(actor, job_id).returned_at:
         raise InputError("note", "It is on the bench.")
     Return.objects.create(job_id=job_id, returned=False, note=data.note, by_name=actor.name)
+    mark_returned(job, None)
     append(actor, job_id, "back on the bench", {"note": data.note})
     return handback(actor, job_id)
 

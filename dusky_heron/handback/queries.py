@@ -6,7 +6,6 @@ from datetime import timedelta
 from decimal import Decimal
 from uuid import UUID
 
-from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 
 from dusky_heron.assessment.queries import standings
@@ -110,11 +109,9 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
     )
 
 
-def returned(job_ids: Iterable[UUID]) -> dict[UUID, Return]:
-    """The handing back of those jobs that were handed back. One statement."""
-    newest = Return.objects.filter(job_id=OuterRef("job_id")).order_by("-at", "-id").values("id")[:1]
-    found = Return.objects.filter(job_id__in=list(job_ids), id=Subquery(newest), returned=True)
-    return {row.job_id: row for row in found}
+def last_returns(job_ids: Iterable[UUID]) -> dict[UUID, Return]:
+    """How each of these jobs was handed back last. One statement."""
+    return {row.job_id: row for row in Return.objects.filter(job_id__in=list(job_ids), returned=True)}
 
 
 def begun(job_ids: Iterable[UUID]) -> set[UUID]:

@@ -25,8 +25,10 @@ class Job(Versioned):
     live_chassis = models.BooleanField(default=False)
     symptom = models.TextField(blank=True)
     opened_at = models.DateTimeField(auto_now_add=True)
+    returned_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
+        indexes = [models.Index(fields=["workshop", "returned_at"])]
         constraints = [models.UniqueConstraint(fields=["workshop", "number"], name="one_job_a_number")]
 
     def __str__(self) -> str:

@@ -38,10 +38,19 @@ from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.queries import nominal_supply
 
+MOST_RETURNED = 200
+
 
 def jobs(actor: Actor) -> list[JobOut]:
-    """The workshop's jobs, newest first. One statement."""
-    return [show_job(job) for job in Job.objects.filter(workshop_id=actor.workshop_id).order_by("-number")]
+    """The workshop's jobs on the bench, newest first. One statement."""
+    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True)
+    return [show_job(job) for job in found.order_by("-number")]
+
+
+def returned_jobs(actor: Actor) -> list[JobOut]:
+    """The jobs that were handed back last, at most two hundred. One statement."""
+    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=False)
+    return [show_job(job) for job in found.order_by("-returned_at")[:MOST_RETURNED]]
 
 
 def job(actor: Actor, job_id: UUID) -> JobOut:
@@ -219,6 +228,7 @@ def show_job(job: Job) -> JobOut:
         version=job.version,
         number=job.number,
         opened_at=job.opened_at,
+        returned_at=job.returned_at,
         title=job.title,
         customer=job.customer,
         maker=job.maker,

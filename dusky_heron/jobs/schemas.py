@@ -65,6 +65,7 @@ class JobOut(JobIn):
     version: int
     number: int
     opened_at: datetime
+    returned_at: datetime | None
 
 
 def read_pitches(typed: str) -> tuple[float, ...]:

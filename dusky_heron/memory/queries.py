@@ -21,7 +21,6 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
 from dusky_heron.core.survival import ENOUGH, Lasted, Surviving, median_life, survival
-from dusky_heron.handback.queries import returned
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
@@ -50,7 +49,7 @@ def _plain_word(words: str) -> str:
 
 
 def seen_before(actor: Actor, job_id: UUID) -> list[SeenBeforeOut]:
-    """Earlier jobs on the same model, and on one that is spelt much like it. Seven statements, whatever their number."""
+    """Earlier jobs on the same model, and on one that is spelt much like it. Six statements, whatever their number."""
     job = find_job(actor, job_id)
     maker, model = _plain_word(job.maker), _plain_word(job.model)
     if not model:
@@ -60,7 +59,7 @@ def seen_before(actor: Actor, job_id: UUID) -> list[SeenBeforeOut]:
     alike = spelt.annotate(like=TrigramSimilarity("plain_model", model), made=TrigramSimilarity("plain_maker", maker))
     by_one = Q() if not maker else Q(made__gte=ALIKE) | Q(plain_maker="")
     found = list(alike.filter(by_one, like__gte=ALIKE).order_by("-like", "-made", "-number")[:MOST_SEEN])
-    failed, back = _failed([row.id for row in found]), returned([row.id for row in found])
+    failed = _failed([row.id for row in found])
     return [
         SeenBeforeOut(
             job_id=row.id,
@@ -70,7 +69,7 @@ def seen_before(actor: Actor, job_id: UUID) -> list[SeenBeforeOut]:
             same=(row.plain_maker, row.plain_model) == (maker, model),
             symptom=row.symptom,
             opened_at=row.opened_at,
-            returned=row.id in back,
+            returned=row.returned_at is not None,
             failed=failed[row.id],
         )
         for row in found

@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "csp",
     "ninja",
     "procrastinate.contrib.django",
+    "dusky_heron.settings",
     "dusky_heron.record",
     "dusky_heron.workshops",
     "dusky_heron.longwork",

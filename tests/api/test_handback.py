@@ -12,6 +12,7 @@ from dusky_heron.handback.models import CheckResult, Soak
 from dusky_heron.handback.report import report_html
 from dusky_heron.record.models import Chain
 from dusky_heron.record.queries import printed_head_stands
+from dusky_heron.replacement.models import Choice
 from tests.api.base import ApiTest
 
 
@@ -83,8 +84,7 @@ class Fitting(HandingBack):
         self.put("schools", {"id": "fitting_photo", "version": school["version"], "option": "yes", "reason": "insurer"})
         parts = self.get("parts?q=33+µF+500")
         self.post(f"positions/{place.id}/override", {"rule_id": "sections.count", "reason": "two singles"}, 422)
-        from dusky_heron.replacement.models import Choice  # noqa: PLC0415 - singles for a can are chosen on the bench, not by rank
-
+        # Singles for a can are chosen on the bench, not by rank.
         Choice.objects.create(
             position=place, part_id=parts[0]["id"], marking=parts[0]["marking"], by_name="M. Orne", taken_at=timezone.now()
         )

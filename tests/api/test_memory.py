@@ -42,7 +42,7 @@ class Remembered(ApiTest):
     def test_statements_stay_the_same_with_more_jobs(self) -> None:
         for _ in range(3):
             self.judged(self.opened(), "82 µF M 400 V 1423", "31u")
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(8):
             self.assertEqual(len(self.get(f"jobs/{self.job(8).id}/seen-before")), 3)
 
     def test_failures_by_age_with_those_that_still_worked(self) -> None:

@@ -184,12 +184,15 @@ class Hostile(Transfer):
             self.refused(self.changed(change), "was altered")
 
     def test_a_document_that_does_not_hold_what_a_job_holds(self) -> None:
+        def row(table: str, **values: Any) -> Callable[[Any], None]:
+            return lambda document: document["tables"][table][0].update(values)
+
         for change, words in (
-            (lambda d: d.update(version=2), "schema"), (lambda d: d["job"].pop("title"), "schema"), (lambda d: d["job"].update(admin=True), "schema"),
-            (lambda d: d["tables"]["positions"][0].update(role="bomb"), "schema"), (lambda d: d["job"].update(title="x" * 999), "schema"),
-            (lambda d: d["tables"]["readings"][0].update(position=99), "not there"), (lambda d: d["tables"]["readings"][0].update(position=-1), "schema"),
-            (lambda d: d["tables"]["positions"][0].update(marking="nonsense"), "nothing was taken"),
-            (lambda d: d["tables"]["positions"][0].update(added_at="yesterday"), "nothing was taken"),
+            (lambda d: d.update(version=2), "schema"), (lambda d: d["job"].pop("title"), "schema"),
+            (lambda d: d["job"].update(admin=True), "schema"), (lambda d: d["job"].update(title="x" * 999), "schema"),
+            (row("positions", role="bomb"), "schema"), (row("readings", position=-1), "schema"),
+            (row("readings", position=99), "not there"), (row("positions", marking="nonsense"), "nothing was taken"),
+            (row("positions", added_at="yesterday"), "nothing was taken"),
             (lambda d: d["tables"]["positions"].append(d["tables"]["positions"][0]), "nothing was taken"),
             (lambda d: d["job"].update(supply_v=1e308, supply_hz=-5), "nothing was taken"),
         ):  # fmt: skip

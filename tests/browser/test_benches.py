@@ -99,7 +99,7 @@ class Benches(BrowserTest):
         page.see("the next step may follow")
         page.click("Put this step on record")
         page.see("On record.")
-        page.press("7")
+        page.press("9")
         page.see("re-forming", "10 min 116")
 
     def test_growing_the_organs_reservoir_is_refused_with_the_reason(self) -> None:

@@ -41,7 +41,7 @@ class Replacing(BrowserTest):
         page.press(Keys.ENTER)
         page.see("Overridden: 18 µF is outside", "Ask for it again")
         self.browser.execute_script("document.activeElement.blur()")
-        page.press("7")
+        page.press("9")
         page.see("demand overridden", "18 µF is what the motor's plate says")
 
     def test_an_x_place_is_drawn_to_scale_and_dc_film_refused(self) -> None:

@@ -22,7 +22,7 @@ class Pump(BrowserTest):
         self.charge_is_planned(page)
         self.reading_is_judged(page)
         self.part_is_chosen(page)
-        page.press("7")
+        page.press("9")
         page.see("Chain whole: 6 entries", "charge noted", "replacement chosen", "M. Orne")
         self.survives_the_server(page)
 
@@ -73,8 +73,8 @@ class Pump(BrowserTest):
         page.sign_in("orne", PASSWORD)
         page.focus_by_tab("Wave-pool circulation pump")
         page.press(Keys.ENTER)
-        page.see("Chosen:", "emptying since")
-        page.press("7")
+        page.see("Take the part out of the drawer first", "emptying since")
+        page.press("9")
         page.see("Chain whole: 6 entries, none altered.", "12.9u", "3.4 J", "16-20 µF 330 VAC")
         actor = Member.objects.get(username="orne").actor
         job = self.browser.current_url.split("/jobs/")[1].split("/")[0]

@@ -1,10 +1,21 @@
-"""The start command says in one sentence what is wrong."""
+"""The commands: start, serve, backup and restore; what is wrong is said in one sentence."""
 
+import datetime
 import os
+import shutil
 import socket
 import subprocess
+import sys
+import tempfile
 import unittest
 from pathlib import Path
+
+import psycopg
+from django.conf import settings
+from django.db import connection
+from django.test import TransactionTestCase
+
+from dusky_heron.demo.scenario import load
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -54,3 +65,73 @@ class Scripts(unittest.TestCase):
             self.assertRegex(said, r"^# \S.{20,}", script)
             if script.suffix != ".sh":
                 self.assertTrue(os.access(script, os.X_OK), script)
+
+
+class ForOthers(unittest.TestCase):
+    """What a server for others must not run with is said, and it does not start."""
+
+    def errors(self, **environment: str) -> str:
+        done = run(sys.executable, "manage.py", "check", "--deploy", "--database", "default", "--fail-level", "ERROR", **environment)
+        return done.stderr if done.returncode else ""
+
+    def test_unsafe_settings_are_refused_by_name(self) -> None:
+        application = {"DATABASE_URL": os.environ["APPLICATION_DATABASE_URL"]}
+        behind = {"ALLOWED_HOSTS": "heron.example", "BEHIND_TLS": "true", "CSRF_TRUSTED_ORIGINS": "https://heron.example"}
+        self.assertEqual(self.errors(**application, **behind), "")
+        for key, value, error in (
+            ("SECRET_KEY", "short", "E002"), ("ALLOWED_HOSTS", "*", "E003"), ("BEHIND_TLS", "false", "E004"),
+            ("CSRF_TRUSTED_ORIGINS", "http://heron.example", "E005"), ("DATABASE_URL", os.environ["DATABASE_URL"], "E006"),
+        ):  # fmt: skip
+            self.assertIn(f"dusky.{error}", self.errors(**application | behind | {key: value}), key)
+
+    def test_serve_does_not_start_with_them(self) -> None:
+        done = run("scripts/serve", ALLOWED_HOSTS="*", PORT="1")
+        self.assertEqual(done.returncode, 1)
+        self.assertIn("ALLOWED_HOSTS takes any name", done.stderr)
+        self.assertIn("Not started", done.stderr)
+
+
+class BackupAndRestore(TransactionTestCase):
+    """Out of one database and into an empty one; the records are proved, and an altered one is found."""
+
+    def setUp(self) -> None:
+        load("grey-heron-at-the-weir", datetime.date(2026, 6, 1))
+        base = settings.DATABASES["default"]
+        self.server = f"postgres://{base['USER']}:{base['PASSWORD']}@{base['HOST']}:{base['PORT']}"
+        self.mine = f"{self.server}/{connection.settings_dict['NAME']}"
+        self.folder = Path(tempfile.mkdtemp(prefix="dusky-backup-"))
+        self.addCleanup(shutil.rmtree, self.folder)
+        self.sql("DROP DATABASE IF EXISTS restored", "CREATE DATABASE restored")
+        self.addCleanup(self.sql, "DROP DATABASE IF EXISTS restored WITH (FORCE)")
+
+    def sql(self, *statements: str, database: str = "postgres") -> None:
+        with psycopg.connect(f"{self.server}/{database}", autocommit=True) as direct:
+            for statement in statements:
+                direct.execute(statement)
+
+    def script(self, name: str, file: Path, database: str, media: str) -> subprocess.CompletedProcess[str]:
+        return run(f"scripts/{name}", str(file), DATABASE_URL=database, DATABASE_OWNER_URL=database, MEDIA_ROOT=media)
+
+    def test_there_and_back(self) -> None:
+        file, target = self.folder / "today.tar", f"{self.server}/restored"
+        done = self.script("backup", file, self.mine, str(settings.MEDIA_ROOT))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertIn("0 chains altered", done.stdout)
+        self.assertEqual(file.stat().st_mode & 0o077, 0)
+        self.assertIn("already", self.script("backup", file, self.mine, "").stderr)
+        done = self.script("restore", file, target, str(self.folder / "photos"))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertIn("0 chains altered", done.stdout)
+        self.assertTrue(any((self.folder / "photos").rglob("*.jpg")))
+        self.assertIn("not empty", self.script("restore", file, target, str(self.folder / "photos")).stderr)
+        self.sql("UPDATE record_entry SET text = replace(text, 'tingles', 'tickles')", database="restored")
+        verify = run(sys.executable, "manage.py", "verify", DATABASE_URL=target)
+        self.assertEqual(verify.returncode, 1)
+        self.assertIn("is the first that does not fit", verify.stdout)
+        self.assertIn("does not hold", self.script("backup", self.folder / "b.tar", target, "").stderr)
+
+    def test_what_is_no_backup(self) -> None:
+        wrong = self.folder / "x.tar"
+        wrong.write_bytes(b"no tar")
+        self.assertIn("not a backup of ours", self.script("restore", wrong, f"{self.server}/restored", "").stderr)
+        self.assertIn("is not there", self.script("restore", self.folder / "y.tar", f"{self.server}/restored", "").stderr)

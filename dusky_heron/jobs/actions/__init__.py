@@ -1,5 +1,6 @@
 """Taking in a job, and naming its positions."""
 
+import datetime
 from typing import Any
 from uuid import UUID
 
@@ -49,6 +50,12 @@ def edit_job(actor: Actor, job_id: UUID, data: JobEdit) -> JobOut:
     save_edited(job, data.version, _job_fields(data), show_job)
     append(actor, job.id, "intake changed", data.model_dump(mode="json", exclude={"version"}))
     return show_job(job)
+
+
+def mark_returned(job: Job, at: datetime.datetime | None) -> None:
+    """Take a job off the bench, or put it back; call inside an action that holds it locked."""
+    job.returned_at = at
+    job.save(update_fields=["returned_at"])
 
 
 @action(Permission.WORK)

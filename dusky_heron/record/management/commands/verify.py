@@ -1,11 +1,14 @@
 """Prove from the command line that no record was altered, and that heads printed earlier still stand in their chains."""
 
 import sys
+from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
 from dusky_heron.record.queries import printed_head_stands, verify_all
+
+HEAD = 64  # letters and figures
 
 
 class Command(BaseCommand):
@@ -15,18 +18,27 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Heads as printed."""
-        parser.add_argument("heads", nargs="*", help="heads printed on reports, 64 letters and figures each")
+        parser.add_argument("heads", nargs="*", help="heads printed on reports, 64 letters and figures each, blanks or not")
+        parser.add_argument("--heads-to", help="a file to write the head of every chain to, such as for a backup")
+        parser.add_argument("--heads-from", help="a file of heads that must all be found")
 
     def handle(self, *_: Any, **options: Any) -> None:
         """Every chain, then every head."""
-        entries, altered = 0, 0
+        entries, altered, seen = 0, 0, []
         for subject_id, found in verify_all():
             entries += found.length
+            seen.append(found.head)
             if not found.whole:
                 altered += 1
                 self.stdout.write(f"{subject_id}: altered, entry {found.first_altered} is the first that does not fit")
         self.stdout.write(f"{entries} entries, {altered} chains altered")
-        missing = [head for head in options["heads"] if not printed_head_stands(head)]
+        if options["heads_to"]:
+            Path(options["heads_to"]).write_text("\n".join(seen) + "\n", encoding="utf-8")
+        printed = "".join(options["heads"])
+        wanted = [printed[k : k + HEAD] for k in range(0, len(printed), HEAD)]
+        if options["heads_from"]:
+            wanted += Path(options["heads_from"]).read_text(encoding="utf-8").split()
+        missing = [head for head in wanted if not printed_head_stands(head)]
         for head in missing:
             self.stdout.write(f"{head}: stands in no whole chain; what was printed is not what is kept")
         if altered or missing:

@@ -24,8 +24,14 @@ const typed = reactive({ ...found.plan })
         :options="found.kinds"
         :error="at('kind')"
       />
-      <TextField v-model="typed.rail" label="Rail" hint="such as 300 V" mono :error="at('rail')" />
-      <TextField v-model="typed.current" label="Current" hint="such as 100 mA" mono :error="at('current')" />
+      <TextField v-model="typed.rail" label="Rail at full voltage" hint="such as 300 V" mono :error="at('rail')" />
+      <TextField
+        v-model="typed.current"
+        label="Current at full voltage"
+        hint="such as 100 mA"
+        mono
+        :error="at('current')"
+      />
       <TextField
         v-model="typed.standby"
         label="It takes, at standby"

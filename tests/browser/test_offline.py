@@ -1,0 +1,100 @@
+"""A dead server and a closed tab in the real page: what is typed stays, and goes once when the server is there again."""
+
+import os
+import socket
+from typing import Any
+
+import psutil
+from django.core.servers.basehttp import ThreadedWSGIServer
+from django.test.testcases import LiveServerThread
+from selenium.webdriver.common.keys import Keys
+
+from dusky_heron.assessment.models import Reading
+from tests.browser.base import BrowserTest
+
+CONTROLLED = "return navigator.serviceWorker.controller !== null"
+
+
+class SamePort(ThreadedWSGIServer):
+    """Takes the port again at once."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs | {"allow_reuse_address": True})
+
+
+class SamePortThread(LiveServerThread):
+    """A live server that may come back where it was."""
+
+    server_class = SamePort
+
+
+class Offline(BrowserTest):
+    """The server really goes and comes back, on the same port."""
+
+    server_thread_class = SamePortThread
+
+    def cut(self) -> None:
+        """Stop the server, and hang up on the browser, which keeps its connections."""
+        thread: Any = type(self).server_thread
+        thread.terminate()
+        for one in psutil.Process().net_connections("tcp"):
+            if one.laddr.port == thread.port and one.status == psutil.CONN_ESTABLISHED:
+                with socket.socket(fileno=os.dup(one.fd)) as held:
+                    held.shutdown(socket.SHUT_RDWR)
+
+    def mend(self) -> None:
+        gone: Any = type(self).server_thread
+        made: Any = self._create_server_thread({})
+        made.port, made.daemon = gone.port, True
+        type(self).server_thread = made
+        made.start()
+        made.is_ready.wait()
+        self.assertIsNone(made.error)
+
+    def reading(self, value: str) -> None:
+        self.browser.execute_script("document.activeElement.blur()")
+        self.page.press("r")
+        self.page.retype(value)
+        self.page.press(Keys.ENTER)
+
+    def test_typed_without_a_server_it_waits_in_order_and_goes_once(self) -> None:
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        page.open("/")  # seen once with the page kept
+        page.see("Wave-pool circulation pump")
+        page.click("Wave-pool circulation pump")
+        page.see("C1 can hold")
+        page.press("4")
+        page.see("Judge it", "Blue hand meter")
+        path = self.browser.current_url.removeprefix(self.live_server_url)
+        self.cut()
+        for value, sees in (("12.9u", "1 entry waits in this browser"), ("12.8u", "2 entries wait in this browser")):
+            self.reading(value)
+            page.see(sees, "No connection")
+        page.open(path)  # the tab was closed, and is opened again without a server
+        page.see("2 entries wait in this browser", "Wave-pool circulation pump", "as it was seen last")
+        page.click("Which")
+        page.see("readings: 12.9u", "readings: 12.8u")
+        self.assertEqual(Reading.objects.filter(position__job__number=1).count(), 0)
+        self.mend()
+        page.until(lambda: "in this browser" not in page.text() and "No connection" not in page.text())
+        kept = Reading.objects.filter(position__job__number=1).order_by("id").values_list("typed", flat=True)
+        self.assertEqual(list(kept), ["12.9u", "12.8u"])
+        page.see("12.8 µF")
+        self.browser.get_log("browser")  # says that the server was gone, which it was
+
+    def test_what_is_half_typed_is_there_again(self) -> None:
+        page = self.sign_in()
+        page.click("Wave-pool circulation pump")
+        page.see("C1 can hold")
+        page.press("4")
+        page.see("Judge it")
+        self.browser.execute_script("document.activeElement.blur()")
+        page.press("r", "1", "2", ".", "7")
+        path = self.browser.current_url.removeprefix(self.live_server_url)
+        self.browser.get("about:blank")
+        page.open(path)
+        page.see("Judge it")
+        page.until(
+            lambda: self.browser.execute_script("return [...document.querySelectorAll('input')].some((i) => i.value === '12.7')")
+        )
