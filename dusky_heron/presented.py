@@ -1,12 +1,16 @@
 """How values of the core look from outside: a figure apart from its unit, a marking with its meaning."""
 
+from functools import lru_cache
 from typing import Any, Self
 
 import segno
 from pydantic import BaseModel, ConfigDict
 
+from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.quantities import show, show_parts, show_range, show_time_parts
+
+KEPT_MARKINGS = 65536
 
 
 class Schema(BaseModel):
@@ -73,6 +77,18 @@ class MarkingOut(Schema):
     unread: str
     alternatives: list[str]
     options: list[OptionOut]
+
+
+@lru_cache(maxsize=KEPT_MARKINGS)
+def read_kept(text: str) -> Marking:
+    """A marking; a workshop holds and sees the same few thousand again and again."""
+    return read_marking(text)
+
+
+@lru_cache(maxsize=KEPT_MARKINGS // 16)
+def show_kept(text: str) -> MarkingOut:
+    """A marking as the API shows it, kept likewise; nobody changes it."""
+    return show_marking(read_kept(text))
 
 
 def ratings(marking: Marking) -> str:

@@ -1,5 +1,6 @@
 """The Bench and the sheet of a job: what several apps know, put together."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
@@ -18,7 +19,7 @@ from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs
-from dusky_heron.jobs.schemas import JobOut, PositionOut
+from dusky_heron.jobs.schemas import JobOut, Named, PositionOut
 from dusky_heron.presented import Schema
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.queries import choices
@@ -42,14 +43,19 @@ class SheetPosition(PositionOut):
     choice: ChoiceOut | None
 
 
-class JobSheet(Schema):
-    """A job with its positions and its charge line; where the work stands and what it waits for."""
+class BenchJob(Schema):
+    """A job on the bench: where the work stands, what it waits for, and what may hold the most harm."""
 
     job: JobOut
     stage: str
     waits_for: str
-    charge_line: list[ChargeItem]
     gravest: ChargeItem | None
+
+
+class JobSheet(BenchJob):
+    """A job with its positions and its charge line."""
+
+    charge_line: list[ChargeItem]
     positions: list[SheetPosition]
 
 
@@ -62,11 +68,16 @@ class ReturnedJob(Schema):
     warranty_until: date | None
 
 
-@router.get("bench", response=list[JobSheet])
-def bench(request: HttpRequest) -> list[JobSheet]:
+@router.get("bench", response=list[BenchJob])
+def bench(request: HttpRequest) -> list[BenchJob]:
     """Every job on the bench; those handed back are not there any more."""
     actor = actor_of(request)
-    return _sheets(actor, jobs.jobs(actor))
+    found = jobs.jobs(actor)
+    stand = _stand(actor, found, jobs.place_names(actor, [job.id for job in found]))
+    return [
+        BenchJob(job=job, stage=one.stage, waits_for=one.waits_for, gravest=gravest(one.line))
+        for job, one in zip(found, stand, strict=True)
+    ]
 
 
 @router.get("returned", response=list[ReturnedJob])
@@ -85,28 +96,57 @@ def returned_jobs(request: HttpRequest) -> list[ReturnedJob]:
 def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     """One job."""
     actor = actor_of(request)
-    return _sheets(actor, [jobs.job(actor, job_id)])[0]
+    job = jobs.job(actor, job_id)
+    shown = jobs.positions(actor, [job_id])
+    (one,) = _stand(actor, [job], shown)
+    return JobSheet(
+        job=job,
+        stage=one.stage,
+        waits_for=one.waits_for,
+        gravest=gravest(one.line),
+        charge_line=one.line,
+        positions=[
+            SheetPosition(**dict(position), standing=place.standing, choice=place.choice)
+            for position, place in zip(shown[job_id], one.places, strict=True)
+        ],
+    )
 
 
-def _sheets(actor: Actor, found: list[JobOut]) -> list[JobSheet]:
-    """Sheets of jobs, in a constant number of statements whatever theirs."""
-    by_job = jobs.positions(actor, [job.id for job in found])
-    everywhere = [position for positions in by_job.values() for position in positions]
-    ids = [position.id for position in everywhere]
+@dataclass(frozen=True, slots=True)
+class _Place:
+    """A position of a job: where its verdict stands, and what was chosen for it."""
+
+    id: UUID
+    name: str
+    standing: StandingOut
+    choice: ChoiceOut | None
+
+
+@dataclass(frozen=True, slots=True)
+class _Stand:
+    """Where a job stands: its places, its charge line, the stage and what it waits for."""
+
+    places: list[_Place]
+    line: list[ChargeItem]
+    stage: str
+    waits_for: str
+
+
+def _stand(actor: Actor, found: list[JobOut], by_job: Mapping[UUID, Sequence[Named]]) -> list[_Stand]:
+    """Where jobs stand, in a constant number of statements whatever theirs."""
+    everywhere = [place for places in by_job.values() for place in places]
+    ids = [place.id for place in everywhere]
     charges = {item.position_id: item for item in charge_line(everywhere)}
     standing, chosen, waits = standings(actor, ids), choices(ids), waiting_for(ids)
     done, job_ids = fitted(chosen.values()), [job.id for job in found]
     up, checked = powered(job_ids), begun(job_ids)
-    return [
-        _sheet(
-            job,
-            [SheetPosition(**dict(p), standing=standing[p.id], choice=chosen.get(p.id)) for p in by_job[job.id]],
-            [charges[p.id] for p in by_job[job.id]],
-            waits,
-            _After(done, job.id in up, job.id in checked, job.returned_at is not None),
-        )
-        for job in found
-    ]
+    rows = []
+    for job in found:
+        places = [_Place(place.id, place.name, standing[place.id], chosen.get(place.id)) for place in by_job[job.id]]
+        line = [charges[place.id] for place in places]
+        after = _After(done, job.id in up, job.id in checked, job.returned_at is not None)
+        rows.append(_Stand(places, line, *_where_it_stands(places, line, waits, after)))
+    return rows
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,14 +159,7 @@ class _After:
     returned: bool
 
 
-def _sheet(job: JobOut, positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> JobSheet:
-    stage, waits_for = _where_it_stands(positions, line, waits, after)
-    return JobSheet(job=job, stage=stage, waits_for=waits_for, charge_line=line, gravest=gravest(line), positions=positions)
-
-
-def _where_it_stands(
-    positions: list[SheetPosition], line: list[ChargeItem], waits: dict[UUID, str], after: _After
-) -> tuple[str, str]:
+def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> tuple[str, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
     if after.returned:
         return "Hand back", "handed back"
@@ -145,7 +178,7 @@ def _where_it_stands(
     return _after_choosing(positions, after)
 
 
-def _after_choosing(positions: list[SheetPosition], after: _After) -> tuple[str, str]:
+def _after_choosing(positions: list[_Place], after: _After) -> tuple[str, str]:
     """Where it stands once every place has its verdict, and what is to be replaced its part."""
     to_fit = [p.choice for p in positions if p.choice and p.id not in after.fitted]
     if to_fit:

@@ -10,7 +10,6 @@ from dusky_heron.core.discharge.bleeders import SIZES
 from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.loads import read_loads
-from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
@@ -23,6 +22,7 @@ from dusky_heron.jobs.schemas import (
     ChoiceOption,
     Connection,
     JobOut,
+    PlaceName,
     PositionIn,
     PositionOut,
     ProtectionClass,
@@ -33,7 +33,7 @@ from dusky_heron.jobs.schemas import (
     WordsOut,
     read_pitches,
 )
-from dusky_heron.presented import Figure, show_marking
+from dusky_heron.presented import Figure, read_kept, show_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.queries import nominal_supply
@@ -66,6 +66,15 @@ def positions(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PositionOut]
     return found
 
 
+def place_names(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PlaceName]]:
+    """The positions of jobs by their names alone, by job. One statement."""
+    found: dict[UUID, list[PlaceName]] = {job_id: [] for job_id in job_ids}
+    rows = Position.objects.filter(job_id__in=job_ids, job__workshop_id=actor.workshop_id)
+    for job_id, position_id, name in rows.values_list("job_id", "id", "name"):
+        found[job_id].append(PlaceName(position_id, name))
+    return found
+
+
 def position_ids(actor: Actor, job_id: UUID) -> dict[str, UUID]:
     """The positions of a job by their name in small letters. One statement."""
     found = Position.objects.filter(job_id=job_id, job__workshop_id=actor.workshop_id)
@@ -77,8 +86,8 @@ def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Po
     position = Position.objects.select_related("job").filter(id=position_id, job__workshop_id=actor.workshop_id).first()
     if position is None:
         raise NotFound
-    marking = read_marking(position.marking)
-    return show_position(position, marking), _core(position, position.job, marking), show_job(position.job)
+    marking = read_kept(position.marking)
+    return show_position(position), _core(position, position.job, marking), show_job(position.job)
 
 
 def job_places(actor: Actor, job_id: UUID) -> list[PositionOut]:
@@ -90,7 +99,7 @@ def job_places(actor: Actor, job_id: UUID) -> list[PositionOut]:
 def place_among(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, list[core.Position], JobOut]:
     """A position as shown and as the core knows it, with the other places of its job. One statement."""
     found = Position.objects.select_related("job").filter(job__positions__id=position_id, job__workshop_id=actor.workshop_id)
-    known = [(p, _core(p, p.job, read_marking(p.marking))) for p in found]
+    known = [(p, _core(p, p.job, read_kept(p.marking))) for p in found]
     if not known:
         raise NotFound
     row, mine = next(pair for pair in known if pair[0].id == position_id)
@@ -106,14 +115,14 @@ def known_positions(
         found = found.filter(job_id=job_id)
     if ids is not None:
         found = found.filter(id__in=ids)
-    return [(show_position(p, m := read_marking(p.marking)), _core(p, p.job, m), show_job(p.job)) for p in found]
+    return [(show_position(p), _core(p, p.job, read_kept(p.marking)), show_job(p.job)) for p in found]
 
 
 def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Position]]:
     """A job and its positions as the core knows them. Two statements."""
     job = find_job(actor, job_id)
     found = Position.objects.filter(job_id=job_id)
-    return show_job(job), [_core(position, job, read_marking(position.marking)) for position in found]
+    return show_job(job), [_core(position, job, read_kept(position.marking)) for position in found]
 
 
 def _core(position: Position, job: Job, marking: Marking) -> core.Position:
@@ -245,8 +254,8 @@ def show_job(job: Job) -> JobOut:
     )
 
 
-def show_position(position: Position, marking: Marking | None = None) -> PositionOut:
-    """A position as the API shows it; `marking` when it has been read already."""
+def show_position(position: Position) -> PositionOut:
+    """A position as the API shows it."""
     given = {field: getattr(position, field) for field in PositionIn.model_fields}
     given["lead_form"] = given["lead_form"] or None
     return PositionOut(
@@ -255,7 +264,7 @@ def show_position(position: Position, marking: Marking | None = None) -> Positio
         job_id=position.job_id,
         version=position.version,
         role_title=core.ROLE_TITLES[core.Role(position.role)],
-        read=show_marking(marking or read_marking(position.marking)),
+        read=show_kept(position.marking),
         surroundings=_show_surroundings(position),
         circuit_asks=_circuit_asks(core.Role(position.role)),
         parts=_say_parts(position),

@@ -1,9 +1,10 @@
 """Jobs and positions, from outside."""
 
 import math
+from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Protocol
 from uuid import UUID
 
 from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
@@ -157,6 +158,26 @@ class PositionOut(PositionIn):
     surroundings: SurroundingsIn
     circuit_asks: list[Literal["dropper", "life"]]
     parts: str
+
+
+class Named(Protocol):
+    """A position as far as it has a name."""
+
+    @property
+    def id(self) -> UUID:
+        """Which."""
+
+    @property
+    def name(self) -> str:
+        """On the drawing."""
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceName:
+    """A position by its name alone, where many are looked through."""
+
+    id: UUID
+    name: str
 
 
 class StandardOut(Schema):

@@ -5,7 +5,6 @@ import json
 import re
 from collections import defaultdict
 from collections.abc import Iterable
-from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -17,13 +16,12 @@ from dusky_heron.assessment.models import Reading, RecordedVerdict
 from dusky_heron.assessment.queries import show_reading
 from dusky_heron.core.discharge.rebound import DIELECTRICS, dielectric_of
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.markings import read_marking
-from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
 from dusky_heron.core.survival import ENOUGH, Lasted, Surviving, median_life, survival
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
+from dusky_heron.presented import read_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Entry
 from dusky_heron.replacement.queries import choices
@@ -31,12 +29,6 @@ from dusky_heron.replacement.queries import choices
 ALIKE = 0.4  # similarity of trigrams from which two spellings may be one model
 MOST_SEEN, MOST_HITS, LONGEST_SAYS = 20, 50, 240
 DAYS_A_YEAR = 365.25
-
-
-@lru_cache(maxsize=16384)
-def _kept(text: str) -> Marking:
-    """A marking; a workshop sees the same ones again and again."""
-    return read_marking(text)
 
 
 def _plain(words: str) -> Func:
@@ -119,7 +111,7 @@ def _judged() -> Any:
 def _titles(row: Any, by: GroupBy) -> Iterable[str]:
     if by is GroupBy.ROLE:
         return [ROLE_TITLES[Role(row.role)]]
-    marking = _kept(row.marking)
+    marking = read_kept(row.marking)
     if by is GroupBy.CLASS:
         return marking.class_names or ["unclassed"]
     return [DIELECTRICS[dielectric_of(marking, Role(row.role))]["title"]]
@@ -127,7 +119,7 @@ def _titles(row: Any, by: GroupBy) -> Iterable[str]:
 
 def _age(row: Any) -> float | None:
     """Years from the likeliest date printed to the day the job was opened; None where none is printed, or a later one."""
-    dates, seen = _kept(row.marking).dates, row.job.opened_at.date()
+    dates, seen = read_kept(row.marking).dates, row.job.opened_at.date()
     if not dates:
         return None
     date = dates[0]

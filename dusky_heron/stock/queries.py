@@ -21,7 +21,7 @@ from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.selection.safety_class import CLASSES
 from dusky_heron.core.selection.sieve import Sieve, traits_of
-from dusky_heron.presented import Figure, LabelOut, ratings
+from dusky_heron.presented import KEPT_MARKINGS, Figure, LabelOut, ratings, read_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.sheets import write_sheet
@@ -33,18 +33,11 @@ MOST_LISTED = 300
 SAME_VALUE = 0.005  # of a value typed and one printed
 MOST_LOOSE = 500  # put together in pairs
 FAR = 3.0  # times the marked value, beyond which nothing is near
-KEPT_MARKINGS = 65536
 NEVER = Q(pk__in=())
 SHOWN = (
     *("id", "version", "capacitance_f", "ripple_a", "dvdt_v_s"),
     *(field for field in PartIn.model_fields if field not in ("ripple", "dvdt")),
 )
-
-
-@lru_cache(maxsize=KEPT_MARKINGS)
-def read_kept(text: str) -> Marking:
-    """A marking; a drawer holds the same few thousand again and again."""
-    return read_marking(text)
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)

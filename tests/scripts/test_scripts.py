@@ -71,7 +71,9 @@ class ForOthers(unittest.TestCase):
     """What a server for others must not run with is said, and it does not start."""
 
     def errors(self, **environment: str) -> str:
-        done = run(sys.executable, "manage.py", "check", "--deploy", "--database", "default", "--fail-level", "ERROR", **environment)
+        done = run(
+            sys.executable, "manage.py", "check", "--deploy", "--database", "default", "--fail-level", "ERROR", **environment
+        )
         return done.stderr if done.returncode else ""
 
     def test_unsafe_settings_are_refused_by_name(self) -> None:

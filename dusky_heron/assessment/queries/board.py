@@ -44,13 +44,17 @@ def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
-    words = {v.position_id: core.Word(v.word) for v in RecordedVerdict.objects.filter(position_id__in=position_ids)}
+    last = (
+        RecordedVerdict.objects.filter(position_id__in=position_ids).order_by("position_id", "-at", "-id").distinct("position_id")
+    )
+    words = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
     fresh = set(position_ids) - set(words)
     for one in known(actor, known_positions(actor, ids=fresh)) if fresh else []:
         if one.verdict.word in core.TO_REPLACE:
             words[one.shown.id] = one.verdict.word
     capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
-    read = {r.position_id: r for r in capacitances.exclude(condition=core.Condition.NEW_PART)}
+    newest = capacitances.exclude(condition=core.Condition.NEW_PART).order_by("position_id", "-at", "-id").distinct("position_id")
+    read = {r.position_id: r for r in newest}
     return {
         position_id: StandingOut(
             word=words.get(position_id),

@@ -1,7 +1,7 @@
 """The charge line: what may still be on each position."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from django.utils import timezone
 
@@ -9,7 +9,7 @@ from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState, FallSample
 from dusky_heron.discharge.schemas import ChargeItem
-from dusky_heron.jobs.schemas import PositionOut
+from dusky_heron.jobs.schemas import Named
 
 CAUTIONS = {
     ChargeState.UNKNOWN: "Nobody has emptied it yet: empty it before a meter or a hand touches it.",
@@ -29,10 +29,11 @@ GRAVITY = (  # worst first
 )
 
 
-def charge_line(positions: list[PositionOut]) -> list[ChargeItem]:
+def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
     """What is known of each position's charge: its newest note, or unknown. Two statements."""
     ids = [position.id for position in positions]
-    newest = {n.position_id: n for n in ChargeNote.objects.filter(position_id__in=ids)}
+    last = ChargeNote.objects.filter(position_id__in=ids).order_by("position_id", "-id").distinct("position_id")
+    newest = {note.position_id: note for note in last}
     emptying = [note.id for note in newest.values() if note.state == ChargeState.EMPTYING]
     read = {s.fall.note_id: s for s in FallSample.objects.filter(fall__note_id__in=emptying).select_related("fall")}
     return [show_note(position, newest.get(position.id), read) for position in positions]
@@ -43,7 +44,7 @@ def gravest(line: list[ChargeItem]) -> ChargeItem | None:
     return min(line, key=lambda item: GRAVITY.index(item.state), default=None)
 
 
-def show_note(position: PositionOut, note: ChargeNote | None, read: Mapping[int, FallSample] | None = None) -> ChargeItem:
+def show_note(position: Named, note: ChargeNote | None, read: Mapping[int, FallSample] | None = None) -> ChargeItem:
     """A position on the charge line; `read` holds the last voltage logged of each note."""
     state = state_of(note)
     return ChargeItem(

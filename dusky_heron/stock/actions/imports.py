@@ -16,6 +16,7 @@ from dusky_heron.core.model import Origin
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection.question import likely_kind
 from dusky_heron.longwork.progress import Tell, nobody
+from dusky_heron.presented import read_kept
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
@@ -24,7 +25,6 @@ from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.actions.parts import part_fields
 from dusky_heron.stock.csvfile import COLUMNS, given
 from dusky_heron.stock.models import Part, PartImport, Why
-from dusky_heron.stock.queries import read_kept
 from dusky_heron.stock.schemas import ImportOut, PartIn, RefusedRow
 
 MOST_SHOWN, CHUNK = 50, 500

@@ -3303,6 +3303,8 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
+            /** Returned At */
+            returned_at: string | null;
         };
         /**
          * ProtectionClass
@@ -7171,8 +7173,36 @@ export interface components {
             at: string | null;
         };
         /**
+         * BenchJob
+         * @description A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+         */
+        BenchJob: {
+            job: components["schemas"]["JobOut"];
+            /** Stage */
+            stage: string;
+            /** Waits For */
+            waits_for: string;
+            gravest: components["schemas"]["ChargeItem"] | null;
+        };
+        /**
+         * ReturnedJob
+         * @description A job that was handed back, by whom, and how long the workshop stands for it.
+         */
+        ReturnedJob: {
+            job: components["schemas"]["JobOut"];
+            /**
+             * Returned At
+             * Format: date-time
+             */
+            returned_at: string;
+            /** By Name */
+            by_name: string;
+            /** Warranty Until */
+            warranty_until: string | null;
+        };
+        /**
          * JobSheet
-         * @description A job with its positions and its charge line; where the work stands and what it waits for.
+         * @description A job with its positions and its charge line.
          */
         JobSheet: {
             job: components["schemas"]["JobOut"];
@@ -7180,9 +7210,9 @@ export interface components {
             stage: string;
             /** Waits For */
             waits_for: string;
+            gravest: components["schemas"]["ChargeItem"] | null;
             /** Charge Line */
             charge_line: components["schemas"]["ChargeItem"][];
-            gravest: components["schemas"]["ChargeItem"] | null;
             /** Positions */
             positions: components["schemas"]["SheetPosition"][];
         };
@@ -7254,22 +7284,6 @@ export interface components {
             reading: components["schemas"]["Figure"] | null;
             /** Interval */
             interval: string;
-        };
-        /**
-         * ReturnedJob
-         * @description A job that was handed back, by whom, and how long the workshop stands for it.
-         */
-        ReturnedJob: {
-            job: components["schemas"]["JobOut"];
-            /**
-             * Returned At
-             * Format: date-time
-             */
-            returned_at: string;
-            /** By Name */
-            by_name: string;
-            /** Warranty Until */
-            warranty_until: string | null;
         };
         /**
          * FieldProblem
@@ -11458,7 +11472,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobSheet"][];
+                    "application/json": components["schemas"]["BenchJob"][];
                 };
             };
             /** @description What is wrong */

@@ -6,7 +6,7 @@ import { sayCharge } from '@/ui/charge'
 import { STAGE_PATHS } from '@/features/job/stages'
 
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
-const { sheet } = defineProps<{ sheet: Schemas['JobSheet'] }>()
+const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
 const charge = computed(() => sheet.gravest)
 const line = computed(() => {
   const { protection_class: protection, symptom } = sheet.job

@@ -6,6 +6,6 @@ export function useBench() {
   return useQuery({
     queryKey: ['bench'],
     queryFn: () => ask(client.GET('/api/bench')),
-    refetchInterval: ({ state }) => nextLook((state.data ?? []).flatMap((sheet) => sheet.charge_line)),
+    refetchInterval: ({ state }) => nextLook((state.data ?? []).flatMap((sheet) => sheet.gravest ?? [])),
   })
 }
