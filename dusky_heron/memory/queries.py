@@ -145,7 +145,7 @@ def _group(title: str, parts: list[tuple[bool, float | None]]) -> FailuresOut:
 
 
 def _says(steps: tuple[Surviving, ...], median: float | None) -> str:
-    last = steps[-1]
+    last = next((step for step in reversed(steps) if step.share > 0), steps[0])  # of the very last nothing can be said
     half = f"Half had failed at {median:.0f} years. " if median is not None else ""
     return (
         f"{half}At {last.years:.0f} years {last.share * 100:.0f} % still worked ({last.low * 100:.0f} to {last.high * 100:.0f} %)."

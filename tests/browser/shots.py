@@ -70,6 +70,7 @@ class Shots(BrowserTest):
         self.shot("phone-bench")
         page.open()
         page.click("Chlorine dosing controller")
+        page.see("CD1 can hold")
         page.press("5")
         page.see("CD1 asks for")
         self.scroll_to("May take the place, best first")
@@ -91,9 +92,12 @@ class Shots(BrowserTest):
             if done == count - 2:
                 self.shot("fitting")
         page.press("8")
-        for value, sees in (("0.05", "insulation"), (">60M", "starts unaided")):
+        for meter, value, sees in (
+            ("Bench LCR bridge", "0.05", "earth continuity passes"),
+            ("Blue hand meter", ">60M", "insulation passes"),
+        ):
             page.see("Judge it")
-            page.fill("Meter", "Blue hand meter")
+            page.fill("Meter", meter)
             self.browser.execute_script("document.activeElement.blur()")
             page.press("r", value, Keys.ENTER)
             page.see(sees)
@@ -139,10 +143,10 @@ class Shots(BrowserTest):
         page.fill("It takes, at standby", "20 W")
         page.press(Keys.ENTER)
         page.see("Healthy:")
-        for rail, current in (("30", "10 mA"), ("74", "24 mA"), ("149", "49 mA")):
+        for percent, rail, current in ((10, "30", "10 mA"), (25, "74", "24 mA"), (50, "149", "49 mA")):
             self.browser.execute_script("document.activeElement.blur()")
             page.press("r", rail, Keys.TAB, current, Keys.ENTER)
-            page.see(current)
+            page.see(f"At {percent} % as expected")
         self.shot("power-up")
 
     def remembering(self) -> None:

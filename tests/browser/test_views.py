@@ -12,7 +12,9 @@ STAGES = {
     "assess": "Replace CX1",
     "board": "what needs attention",
     "replace": "CX1 asks for",
+    "fit": "Choose a part in Replace first",
     "power": "Next step",
+    "handback": "still to settle",
     "record": "Chain whole",
 }
 
@@ -37,6 +39,7 @@ class Views(BrowserTest):
             "/supply/string": "is the most that stands across one",
             "/supply/forming": "in five steps",
             "/supply/walk": "Next: Fuse",
+            "/seen-before": "What failed",
             "/may-replace": "The old part, as printed",
             "/nowhere": "There is nothing here",
         }

@@ -32,11 +32,11 @@ const { data: found, error } = usePowerUp(sheet.job.id)
             >
             <span v-if="found.next.rail" class="text-value"
               ><span class="font-mono font-medium">{{ found.next.rail.number }}</span>
-              <span class="font-light text-slate5"> {{ found.next.rail.unit }} on the rail</span></span
+              <span class="font-light text-slate5">&nbsp;{{ found.next.rail.unit }} on the rail</span></span
             >
             <span v-if="found.next.current" class="text-value"
               ><span class="font-mono font-medium">{{ found.next.current.number }}</span>
-              <span class="font-light text-slate5"> {{ found.next.current.unit }}</span></span
+              <span class="font-light text-slate5">&nbsp;{{ found.next.current.unit }}</span></span
             >
           </p>
           <p class="text-slate7">

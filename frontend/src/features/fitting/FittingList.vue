@@ -7,7 +7,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import { useFitting, useTakeOut, useTick } from './queries'
 
 /** One line for each thing to do, the next one marked; initials stand beside what was done. */
-const { position } = defineProps<{ position: Schemas['SheetPosition'] }>()
+const { position } = defineProps<{ position: Schemas['SheetPosition']; caution: string }>()
 const { data: found, error } = useFitting(position.id)
 const { write: tick, pending, problem } = useTick(position.id)
 const { write: takeOut, general: notTaken } = useTakeOut(position.id)
@@ -58,6 +58,9 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
           <span>{{ found.missing }}</span>
           <ActionButton primary @click="takeOut(null)">Take it out of the drawer</ActionButton>
         </div>
+        <p v-if="caution && !found.fitted_at" class="mt-2 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
+          {{ caution }}
+        </p>
         <ProblemNote class="mt-2" :sentence="problem?.message || notTaken" />
         <ol class="mt-4" aria-label="To do while it is fitted">
           <li

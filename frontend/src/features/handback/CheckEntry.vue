@@ -20,7 +20,7 @@ const typed = reactive({ value: '', against: '', lead: '' })
 const inWords = computed(() => check.quantity === 'yes')
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
-const { forget } = useKept(`check ${jobId} ${check.id}`, typed)
+const { forget } = useKept(`check ${jobId} ${check.id} ${check.at ?? ''}`, typed)
 async function send(value: string) {
   const body = { ...typed, value, check_id: check.id, meter_id: inWords.value ? null : meter.value }
   if (await write(body)) forget()

@@ -53,7 +53,7 @@ const papers = computed(() => [
           </div>
           <ProblemNote class="mt-2" :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message" />
         </template>
-        <CheckEntry v-if="next" :key="`${next.id} ${next.typed}`" :check="next" :job-id="sheet.job.id" />
+        <CheckEntry v-if="next" :key="`${next.id} ${next.at}`" :check="next" :job-id="sheet.job.id" />
         <ul class="mt-5 border-t border-slate2" aria-label="Checks">
           <CheckRow
             v-for="check in found.checks"

@@ -47,7 +47,7 @@ const send = () =>
   <section v-if="quote" class="mt-6" aria-label="Price">
     <h2 class="text-small font-semibold text-slate7">Price, with {{ quote.tax_percent }} % tax</h2>
     <p class="font-mono text-number font-medium">
-      {{ quote.gross }}<span class="text-value font-light text-slate5"> {{ quote.currency }}</span>
+      {{ quote.gross }}<span class="text-value font-light text-slate5">&nbsp;{{ quote.currency }}</span>
     </p>
     <p class="text-small text-slate5">
       {{ quote.net }} and {{ quote.tax }} tax · labour {{ quote.labour }} at {{ quote.hourly_rate }} an hour · warranty

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
+import { computed, defineAsyncComponent, ref, useTemplateRef, watch, type Component } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useWords } from '@/api/words'
 import { useShortcuts } from '@/app/shortcuts'
@@ -38,6 +38,12 @@ const router = useRouter()
 const { data: sheet, error } = useJob(() => id)
 useBeat(() => id)
 const { data: words } = useWords()
+const tabs = useTemplateRef('tabs')
+watch(
+  [() => stage, tabs],
+  () => tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
+  { flush: 'post' },
+)
 const form = ref<'add' | 'edit' | null>(null)
 const marking = computed(() => (typeof route.query.add === 'string' ? route.query.add : ''))
 watch(marking, (typed) => typed && (form.value = 'add'), { immediate: true })
@@ -83,7 +89,7 @@ function saved(kept: { id: string }) {
     </header>
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
     <div class="px-5">
-      <nav aria-label="Stages" class="-ml-2 flex overflow-x-auto">
+      <nav ref="tabs" aria-label="Stages" class="-ml-2 flex overflow-x-auto">
         <RouterLink
           v-for="(known, index) in STAGES"
           :key="known.path"
