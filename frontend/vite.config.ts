@@ -9,7 +9,9 @@ function shell(): Plugin {
   return {
     name: 'shell',
     generateBundle(_, bundle) {
-      const kept = Object.keys(bundle).filter((name) => name.startsWith('assets/') && !/-(cyrillic|greek|vietnamese)/.test(name))
+      const kept = Object.keys(bundle).filter(
+        (name) => name.startsWith('assets/') && !/-(cyrillic|greek|vietnamese)/.test(name),
+      )
       const sw = bundle['sw.js']
       if (sw?.type !== 'chunk') throw new Error('sw.js was not built')
       sw.code = sw.code.replace(/["'`]__SHELL__["'`]/, JSON.stringify(kept.map((name) => BASE + name)))

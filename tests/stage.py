@@ -23,7 +23,10 @@ class Stage:
 
     def __init__(self, name: str, port: int) -> None:
         self.name, self.port, self.url = name, port, f"http://127.0.0.1:{port}"
-        owner, application = os.environ["DATABASE_OWNER_URL"], os.environ["DATABASE_URL"]
+        owner, application = (
+            os.environ["DATABASE_OWNER_URL"],
+            os.environ.get("APPLICATION_DATABASE_URL", os.environ["DATABASE_URL"]),
+        )
         self._server = owner.rsplit("/", 1)[0]
         self.owner, application = f"{self._server}/{name}", f"{application.rsplit('/', 1)[0]}/{name}"
         self.environment = os.environ | {

@@ -131,7 +131,7 @@ def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None
     state = made.outcome if made else MISSING
     sentence = made.sentence if made else ""
     by: OfJob | None = made
-    if signed and state != core.Outcome.PASSES:
+    if signed and state != core.Outcome.PASSES and (made is None or signed.at >= made.at):  # of what was known when it was signed
         state, sentence, by = SIGNED, signed.reason, signed
     return ProofCheckOut(
         id=check.id, title=check.title, place=check.place, how=check.how, limit=made.limit if made else check.limit,
@@ -158,6 +158,8 @@ def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
     if soak and soak.ended_at:
         state = core.Outcome.PASSES if soak.held else core.Outcome.FAILS
     how = f"{core.TABLE['soak_minutes']:g} minutes under its usual load, watched."
+    if signed and soak and signed.at < (soak.ended_at or soak.at):
+        signed = None
     return _plain(SOAK, "soak under load", "", how, state, signed, soak.note if soak else "")
 
 

@@ -35,6 +35,11 @@ def workshop_name(actor: Actor) -> str:
     return Workshop.objects.get(id=actor.workshop_id).name
 
 
+def user_name_taken(username: str) -> bool:
+    """Whether somebody, of whatever workshop, signs in so."""
+    return Member.objects.filter(username=username).exists()
+
+
 def nominal_supply(actor: Actor) -> tuple[float, float]:
     """The workshop's mains, V rms and Hz."""
     workshop = Workshop.objects.get(id=actor.workshop_id)

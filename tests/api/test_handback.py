@@ -32,8 +32,10 @@ class HandingBack(ApiTest):
         self.post(f"positions/{self.place}/choice", {"part_id": best["id"]})
         return best
 
-    def fit(self) -> Any:
-        self.post(f"positions/{self.place}/take-out", {})
+    def fit(self, *, taken: bool = False) -> Any:
+        if not taken:
+            self.post(f"positions/{self.place}/take-out", {})
+        self.post(f"positions/{self.place}/charge", {"state": "kept_shorted"})
         path = f"positions/{self.place}/fitting"
         for line in self.get(path)["lines"]:
             found = self.post(path, {"sentence": line["sentence"]})
@@ -69,7 +71,9 @@ class Fitting(HandingBack):
         self.chosen()
         first = self.get(path)["lines"][0]["sentence"]
         self.assertIn("out of the drawer", self.post(path, {"sentence": first}, 422)["errors"][0]["sentence"])
-        found = self.fit()
+        self.post(f"positions/{self.place}/take-out", {})
+        self.assertIn("No proof of CD1 stands", self.post(path, {"sentence": first}, 422)["errors"][0]["sentence"])
+        found = self.fit(taken=True)
         self.assertTrue(found["fitted_at"])
         self.assertEqual({line["initials"] for line in found["lines"]}, {"MO"})
         self.assertEqual(self.get(f"{self.path}/sheet")["stage"], "Power up")
@@ -133,6 +137,9 @@ class Proof(HandingBack):
             self.post(f"{self.path}/deviations", {"check_id": "insulation", "reason": "ok"}, 422)["errors"][0]["field"], "reason"
         )
         self.assertEqual(self.post(f"{self.path}/deviations", signed)["missing"], [])
+        self.assertEqual(self.check("insulation", "0.2 MΩ")["state"], "fails")  # what was signed was another reading
+        self.assertIn("insulation fails", self.post(f"{self.path}/return", {}, 422)["errors"][0]["sentence"])
+        self.post(f"{self.path}/deviations", signed)
         self.post(f"{self.path}/return", {})
         self.assertIn("surge parts bridge it", report_html(self.actor_of("orne"), self.job(3).id))
 

@@ -1,5 +1,6 @@
 """The document of the API, health, and what the page prints."""
 
+import io
 import json
 import os
 import re
@@ -7,7 +8,9 @@ import subprocess
 import sys
 import unittest
 from pathlib import Path
+from unittest.mock import patch
 
+from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase
 from fontTools.ttLib import TTFont
 
@@ -15,6 +18,27 @@ from dusky_heron.api import api
 from tests.api.base import OPENAPI, ApiTest
 
 ROOT = Path(__file__).resolve().parents[2]
+
+
+class Founding(ApiTest):
+    """A workshop from the command line, with a lead who then does the rest in the page."""
+
+    def found(self, username: str, password: str) -> str:
+        said = io.StringIO()
+        with patch("dusky_heron.workshops.management.commands.found_workshop.getpass", return_value=password):
+            call_command("found_workshop", "North Mole", username, "A. Lead", stdout=said)
+        return said.getvalue()
+
+    def test_its_lead_signs_in_and_sees_nothing_of_others(self) -> None:
+        self.assertIn("may sign in", self.found("lead", "a-first-long-word"))
+        self.sign_in("lead")
+        self.assertEqual(self.get("bench"), [])
+        self.assertEqual([member["role"] for member in self.get("members")], ["lead"])
+
+    def test_what_is_wrong_is_said(self) -> None:
+        for username, password, words in (("orne", "a-first-long-word", "taken"), ("lead", "short", "too short")):
+            with self.assertRaisesMessage(CommandError, words):
+                self.found(username, password)
 
 
 class Document(SimpleTestCase):

@@ -11,6 +11,9 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.discharge.actions import note_charge
+from dusky_heron.discharge.models import ChargeState
+from dusky_heron.discharge.schemas import ChargeIn
 from dusky_heron.handback.actions import hand_back, sign_deviation, write_quote
 from dusky_heron.handback.models import Soak
 from dusky_heron.handback.queries import handback
@@ -18,7 +21,7 @@ from dusky_heron.handback.report import report_pdf
 from dusky_heron.handback.schemas import DeviationIn, QuoteIn, QuoteLine, ReturnIn
 from dusky_heron.instruments.models import Meter
 from dusky_heron.jobs.actions import add_position, open_job
-from dusky_heron.jobs.models import Job
+from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import JobIn, PositionIn
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
@@ -84,6 +87,10 @@ class Shots(BrowserTest):
         page.see("Take the part out of the drawer first")
         page.click("Take it out of the drawer")
         page.until(lambda: "out of the drawer first" not in page.text())
+        actor = Member.objects.get(username="orne").actor
+        place = Position.objects.get(job__number=1)
+        note_charge(actor, place.id, ChargeIn(state=ChargeState.KEPT_SHORTED))
+        page.see("kept shorted")
         count = len(self.browser.find_elements("css selector", "ol input[type=checkbox]"))
         for done in range(1, count + 1):
             self.browser.execute_script("document.activeElement.blur()")
@@ -114,7 +121,6 @@ class Shots(BrowserTest):
         self.browser.execute_script("document.activeElement.blur()")
         page.press("r", "16.1u", Keys.ENTER)
         page.see("16.1 µF")
-        actor = Member.objects.get(username="orne").actor
         job_id = Soak.objects.get().job_id
         lines = [QuoteLine(text="C1: 16 µF ±5 % 450 V~, lot 2608", quantity=Decimal(1), each=Decimal("9.80"))]
         write_quote(actor, job_id, QuoteIn(lines=lines, minutes=75))

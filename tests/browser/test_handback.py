@@ -6,7 +6,11 @@ from django.test import Client
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from dusky_heron.discharge.actions import note_charge
+from dusky_heron.discharge.models import ChargeState
+from dusky_heron.discharge.schemas import ChargeIn
 from dusky_heron.handback.models import Soak
+from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.models import Member
 from tests.api.base import JSON
 from tests.browser.base import BrowserTest
@@ -40,11 +44,20 @@ class HandBackTest(BrowserTest):
         page.see("Take the part out of the drawer first")
         page.click("Take it out of the drawer")
         page.until(lambda: "out of the drawer first" not in page.text())
+        self.emptied()
         count = len(self.browser.find_elements(By.CSS_SELECTOR, "ol input[type=checkbox]"))
         for done in range(1, count + 1):
             self.keys("t")
             page.see(f"{done} of {count}")
         page.see("Fitted: every line is ticked.")
+
+    def emptied(self) -> None:
+        """Every place of the job kept shorted, noted by somebody else meanwhile; the page hears of it."""
+        job = self.browser.current_url.split("/jobs/")[1].split("/")[0]
+        actor = Member.objects.get(username="vell").actor
+        for place in Position.objects.filter(job_id=job):
+            note_charge(actor, place.id, ChargeIn(state=ChargeState.KEPT_SHORTED))
+        self.page.see("kept shorted")
 
     def later(self) -> None:
         """Half an hour later."""

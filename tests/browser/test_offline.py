@@ -10,8 +10,16 @@ from django.test.testcases import LiveServerThread
 from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.models import Reading
-from tests.browser.base import BrowserTest
+from dusky_heron.workshops.actions import found_workshop
+from tests.browser.base import PASSWORD, BrowserTest
 
+KEPT = """
+    const done = arguments[0]
+    caches.open('answers').then(async (kept) => {
+        const all = await Promise.all((await kept.keys()).map(async (key) => (await kept.match(key)).text()))
+        done(all.join())
+    })
+"""
 CONTROLLED = "return navigator.serviceWorker.controller !== null"
 
 
@@ -71,6 +79,7 @@ class Offline(BrowserTest):
         for value, sees in (("12.9u", "1 entry waits in this browser"), ("12.8u", "2 entries wait in this browser")):
             self.reading(value)
             page.see(sees, "No connection")
+            self.assertEqual(page.labelled("Reading").get_attribute("value"), "")
         page.open(path)  # the tab was closed, and is opened again without a server
         page.see("2 entries wait in this browser", "Wave-pool circulation pump", "as it was seen last")
         page.click("Which")
@@ -98,3 +107,20 @@ class Offline(BrowserTest):
         page.until(
             lambda: self.browser.execute_script("return [...document.querySelectorAll('input')].some((i) => i.value === '12.7')")
         )
+
+    def test_what_one_member_saw_is_not_shown_to_the_next(self) -> None:
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        page.open("/")
+        page.see("Wave-pool circulation pump")
+        found_workshop("Far Quay", "stranger", "S. Tranger", PASSWORD)
+        self.browser.delete_all_cookies()  # the session ran out, nobody signed out
+        page.sign_in("stranger", PASSWORD)
+        page.see("The bench is empty")
+        page.until(lambda: "Wave-pool" not in self.browser.execute_async_script(KEPT))
+        self.cut()
+        page.open("/drawer")
+        page.until(lambda: "Dusky Heron" in page.text())
+        self.assertNotIn("16 µF ±5 % 450 V~", page.text())
+        self.browser.get_log("browser")
+        self.mend()

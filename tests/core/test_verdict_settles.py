@@ -261,7 +261,7 @@ class Choices(unittest.TestCase):
         self.assertEqual(asked.next_measurement.condition, Condition.NEW_PART)
 
     def test_every_school_has_its_default_and_reason(self) -> None:
-        self.assertEqual(len(schools()), 13)
+        self.assertEqual(len(schools()), 14)
         for school in schools():
             self.assertIn(school.default, school.options)
             self.assertTrue(school.why)

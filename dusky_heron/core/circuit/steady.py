@@ -15,7 +15,7 @@ Matrix = tuple[Vector, ...]
 Form = tuple[Vector, float, float]  # a·x + b·v + c
 Instant = Callable[[Segment, Vector, float], Vector]
 ROUNDS = 60
-CLOSE, STILL, ROUGH = 1e-9, 1e-7, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
+CLOSE, STILL, ROUGH = 1e-9, 1e-8, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
 TRUSTED = 0.3  # of the charge the rail gained may have come from the other capacitor
 
 

@@ -7,6 +7,7 @@ from dusky_heron.core.model import Position, Role
 from dusky_heron.core.quantities import show
 
 POLAR = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING})
+EMPTY = "Proved empty just before, again."
 PHOTO = "A photo of the finished place."
 OLD_CAN = {
     "remove": "Old part out of the circuit and out of the set; nothing of it left in.",
@@ -39,7 +40,7 @@ def fitting_list(
     :source: trade practice after fitting; the need and the map of the job
     """
     can = position.role in POLAR and len(position.marking.sections) > 1
-    items = ["Proved empty just before, again.", OLD_CAN[old_can] if can else OLD_CAN["remove"]]
+    items = [EMPTY, OLD_CAN[old_can] if can else OLD_CAN["remove"]]
     items += ["Old part tagged and kept for the customer."]
     items += [one for one in adaptations if one != distance]
     items += [f"Wire back: {wire}." for wire in wires]

@@ -14,7 +14,7 @@ from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
-from dusky_heron.workshops.queries import show_limit, show_school, show_terms
+from dusky_heron.workshops.queries import show_limit, show_school, show_terms, user_name_taken
 from dusky_heron.workshops.schemas import (
     ChosenSchoolOut,
     LimitEdit,
@@ -33,7 +33,7 @@ from dusky_heron.workshops.schemas import (
 @action(Permission.LEAD)
 def add_member(actor: Actor, data: NewMember) -> MemberOut:
     """Add a member to the actor's workshop."""
-    if Member.objects.filter(username=data.username).exists():
+    if user_name_taken(data.username):
         raise InputError("username", "That user name is taken.")
     member = Member(workshop_id=actor.workshop_id, username=data.username, name=data.name, role=data.role)
     _set_password(member, data.password, "password")

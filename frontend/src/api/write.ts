@@ -8,6 +8,8 @@ export type Headers = { 'Idempotency-Key': string }
 export interface Writer<Input, Output> {
   write: (input: Input) => Promise<Output | undefined>
   pending: Ref<boolean>
+  /** It waits in the browser to be sent: there is no answer yet, and nothing more to do. */
+  queued: ComputedRef<boolean>
   problem: Ref<ProblemError | null>
   at: (field: string) => string | undefined
   general: ComputedRef<string>
@@ -52,7 +54,8 @@ export function useWrite<Input, Output>(
       pending.value = false
     }
   }
-  onScopeDispose(whenSent(() => problem.value?.problem.type === 'queued' && (problem.value = null)))
+  const queued = computed(() => problem.value?.problem.type === 'queued')
+  onScopeDispose(whenSent(() => queued.value && (problem.value = null)))
   const at = (field: string) => problem.value?.at(field)
   /** What is wrong and stands at none of the form's own fields. */
   const general = computed(() => {
@@ -64,5 +67,5 @@ export function useWrite<Input, Output>(
   const forget = () => {
     problem.value = null
   }
-  return { write, pending, problem, at, general, forget }
+  return { write, pending, queued, problem, at, general, forget }
 }

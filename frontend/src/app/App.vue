@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cookie, whenSignedOut } from '@/api/client'
+import { keepFor } from '@/api/offline'
 import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import { useMe } from '@/features/session/queries'
@@ -19,7 +20,15 @@ const keysShown = ref(false)
 const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
-watch(me, (member) => member && sendFor(member.id, () => cookie('csrftoken')), { immediate: true })
+watch(
+  me,
+  (member) => {
+    if (!member) return
+    void keepFor(member.id)
+    sendFor(member.id, () => cookie('csrftoken'))
+  },
+  { immediate: true },
+)
 onScopeDispose(whenSent(() => void queries.invalidateQueries()))
 whenSignedOut(() => (expired.value = me.value !== undefined))
 

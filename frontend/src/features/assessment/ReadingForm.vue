@@ -24,7 +24,7 @@ const { positionId, parts, role, next } = defineProps<{
 }>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
-const { write, pending, at, general } = useEnterReading(positionId)
+const { write, pending, queued, at, general } = useEnterReading(positionId)
 const { data: offered } = useWords()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const EXAMPLES: Record<Schemas['Quantity'], string> = {
@@ -109,10 +109,10 @@ async function enter() {
     section: Number(section.value),
     quantity: quantity.value,
   })
-  if (!done) return
+  if (!done && !queued.value) return
   entry.reading = ''
   forget()
-  emit('judged')
+  if (done) emit('judged')
 }
 </script>
 

@@ -1,5 +1,8 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import EntryBody from '@/features/record/EntryBody.vue'
+import { useRecord } from '@/features/record/queries'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import PowerLog from './PowerLog.vue'
 import PowerPlan from './PowerPlan.vue'
@@ -9,6 +12,8 @@ import { usePowerUp } from './queries'
 /** The first power: what to do before, the limiter, the next step with what to expect, and what was read. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: found, error } = usePowerUp(sheet.job.id)
+const { data: entries } = useRecord(sheet.job.id)
+const formed = computed(() => (entries.value ?? []).filter((entry) => entry.kind === 're-forming'))
 </script>
 
 <template>
@@ -68,6 +73,14 @@ const { data: found, error } = usePowerUp(sheet.job.id)
             {{ line }}
           </li>
         </ul>
+        <div v-if="formed.length" aria-label="Re-forming">
+          <h2 class="mt-4 text-small font-semibold text-slate7">Re-formed before</h2>
+          <ul>
+            <li v-for="entry in formed" :key="entry.sequence" class="border-t border-slate2 py-1.5">
+              <EntryBody :body="entry.body" />
+            </li>
+          </ul>
+        </div>
         <PowerPlan :key="found.plan.version" :found />
       </div>
     </div>

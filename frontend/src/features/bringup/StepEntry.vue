@@ -10,7 +10,7 @@ import { useLogStep } from './queries'
 
 /** One line for what was read at a step. */
 const { found } = defineProps<{ found: Schemas['PowerUpOut'] }>()
-const { write, pending, at, general } = useLogStep(found.job_id)
+const { write, pending, queued, at, general } = useLogStep(found.job_id)
 const typed = reactive({
   percent: String(found.next?.percent ?? found.steps[0]?.percent ?? ''), // after a stop from the first step on
   rail: '',
@@ -21,7 +21,10 @@ const typed = reactive({
 })
 const { forget } = useKept(`power step ${found.job_id} ${found.log.length}`, typed)
 async function send(stopped: boolean) {
-  if (await write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })) forget()
+  const done = await write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })
+  if (!done && !queued.value) return
+  Object.assign(typed, { rail: '', current: '', later: '', note: '' })
+  forget()
 }
 useShortcuts({ r: () => document.querySelector<HTMLElement>('[data-rail] input')?.focus() })
 </script>

@@ -13,7 +13,7 @@ import { useMakeCheck } from './queries'
 
 /** The next check: how it is taken, and what was read. */
 const { check, jobId } = defineProps<{ check: Schemas['ProofCheckOut']; jobId: string }>()
-const { write, pending, at, general } = useMakeCheck(jobId)
+const { write, pending, queued, at, general } = useMakeCheck(jobId)
 const { data: meters } = useMeters()
 const { meter, options } = useLastMeter(meters)
 const typed = reactive({ value: '', against: '', lead: '' })
@@ -23,7 +23,9 @@ useShortcuts({ r: () => field.value?.focus() })
 const { forget } = useKept(`check ${jobId} ${check.id} ${check.at ?? ''}`, typed)
 async function send(value: string) {
   const body = { ...typed, value, check_id: check.id, meter_id: inWords.value ? null : meter.value }
-  if (await write(body)) forget()
+  if (!(await write(body)) && !queued.value) return
+  typed.value = ''
+  forget()
 }
 </script>
 
