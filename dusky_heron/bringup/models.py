@@ -24,6 +24,7 @@ class PowerStep(models.Model):
     """What was read at one step, and what it said then."""
 
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="power_steps")
+    kind = models.CharField(max_length=20, blank=True)
     percent = models.FloatField()
     limiter = models.CharField(max_length=60, blank=True)
     rail_v = models.FloatField(null=True, blank=True)

@@ -27,7 +27,7 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
     log = list(PowerStep.objects.filter(job_id=job_id))
     typed = _typed(kept, places, chosen_schools(actor))
     steps = plan_of(kept, typed, places)
-    run = this_run(log)
+    run = this_run(log, typed.kind)
     trend = core.read_trend(steps, as_read(run))
     stopped = bool(log) and log[-1].stop
     shown = [_step(step, any(row.percent == step.percent for row in run)) for step in steps]
@@ -44,7 +44,7 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
         steps=shown,
         next=None if stopped else next((step for step in shown if not step.done), None),
         log=[_logged(row, steps) for row in log],
-        trend=log[-1].says if stopped else trend.sentence,
+        trend=log[-1].says if stopped else trend.sentence + _then(typed.kind, shown),
         stop=stopped or trend.stop,
     )
 
@@ -57,13 +57,18 @@ def rail_of(job_id: UUID) -> float | None:
 def powered(job_ids: Collection[UUID]) -> set[UUID]:
     """Jobs that were powered up as far as their plan goes, without a stop since. One statement."""
     last = {row.job_id: row for row in PowerStep.objects.filter(job_id__in=job_ids)}
-    return {job_id for job_id, row in last.items() if not row.stop and row.percent >= FULL}
+    return {job_id for job_id, row in last.items() if not row.stop and row.percent >= FULL and not after(row.kind)}
 
 
-def this_run(log: list[PowerStep]) -> list[PowerStep]:
-    """The steps since the power was last switched off for what was found: a mended set begins again."""
+def after(kind: str) -> str:
+    """The kind that follows when this one is through, such as the whole set after its rectifier; nothing for most."""
+    return str(core.KINDS[kind].get("then", "")) if kind in core.KINDS else ""
+
+
+def this_run(log: list[PowerStep], kind: str) -> list[PowerStep]:
+    """The steps of this kind since the power was last switched off for what was found: a mended set begins again."""
     stops = [place for place, row in enumerate(log, start=1) if row.stop]
-    return log[stops[-1] if stops else 0 :]
+    return [row for row in log[stops[-1] if stops else 0 :] if row.kind in ("", kind)]
 
 
 def as_read(rows: list[PowerStep]) -> list[core.Logged]:
@@ -97,6 +102,14 @@ def _expected(kind: str, places: list[Position]) -> Callable[[float], tuple[floa
 def _simulated(dropper: Dropper, farads: float, volts: float, hertz: float, share: float) -> tuple[float, float]:
     state = powered_at(dropper, farads, volts, hertz, share)
     return state.output_v, state.input_a
+
+
+def _then(kind: str, shown: list[StepOut]) -> str:
+    """What comes when every step of a first part is through."""
+    following = after(kind)
+    if not following or not all(step.done for step in shown):
+        return ""
+    return f" Then the whole set: change the plan to {core.KINDS[following]['title']}."
 
 
 def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PlanIn:

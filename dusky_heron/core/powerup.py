@@ -176,7 +176,7 @@ def _step(
     rail, current = (rail_v and rail_v * share), (current_a and current_a * share)
     if expected is not None:
         rail, current = expected(share)
-    elif kind == "valve" and percent < TABLE["warm_at"]:
+    elif KINDS[kind].get("heaters") and percent < TABLE["warm_at"]:
         rail = 0.0 if rail_v else None
     elif kind == "dropper" and share < 1:
         rail = None  # where it is clamped only its circuit tells

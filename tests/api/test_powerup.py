@@ -3,6 +3,7 @@
 from typing import Any
 
 from dusky_heron.bringup.models import PowerStep
+from dusky_heron.bringup.queries import powered
 from tests.api.base import ApiTest
 
 SUPPLY = {"kind": "linear", "rail": "300 V", "current": "100 mA", "standby": "20 W"}
@@ -75,6 +76,21 @@ class PowerUp(ApiTest):
         self.assertEqual((found["stop"], found["next"]["percent"], len(found["log"])), (False, 25, 4))
         self.assertFalse(self.step(25, "74", "24 mA")["stop"])
         self.assertTrue(self.step(50, "140", "74 mA")["stop"])  # as voltage to the power 1.3: a leak
+
+    def test_the_rectifier_of_a_valve_set_comes_first_with_a_load_across(self) -> None:
+        """Two runs: what was read of the rectifier alone does not count for the whole set, and the job is not up after it."""
+        found = self.plan(kind="valve_first", steps="50 100")
+        self.assertIn("load across the rail", found["says"])
+        self.assertEqual(found["next"]["rail"]["value"], 0)  # its heater is not up at half the supply
+        self.step(50, "0", "20 mA")
+        found = self.step(100, "300", "100 mA")
+        self.assertIn("Then the whole set", found["trend"])
+        self.assertNotIn(self.job(7).id, powered([self.job(7).id]))
+        found = self.plan(version=1, kind="valve", steps="50 100")
+        self.assertEqual((found["next"]["percent"], len(found["log"])), (50, 2))
+        for percent, rail, current in ((50, "0", "20 mA"), (100, "298", "101 mA")):
+            self.assertFalse(self.step(percent, rail, current)["stop"])
+        self.assertIn(self.job(7).id, powered([self.job(7).id]))
 
     def test_smoke_stops_it_whatever_the_meters_say(self) -> None:
         self.plan()

@@ -55,13 +55,13 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     if before.stop and before.log and data.percent > before.steps[0].percent:
         raise InputError("percent", "The last step says stop: mend what it found, and begin again at the first step.")
     row = PowerStep(
-        job_id=job_id, percent=data.percent, limiter=data.limiter, rail_v=rail, current_a=current, later_a=later, note=data.note,
-        by_name=actor.name, stop=data.stopped,
+        job_id=job_id, kind=before.plan.kind, percent=data.percent, limiter=data.limiter, rail_v=rail, current_a=current,
+        later_a=later, note=data.note, by_name=actor.name, stop=data.stopped,
     )  # fmt: skip
     _, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
     steps = plan_of(kept, before.plan, places)
-    earlier = this_run(list(PowerStep.objects.filter(job_id=job_id)))
+    earlier = this_run(list(PowerStep.objects.filter(job_id=job_id)), before.plan.kind)
     trend = core.read_trend(steps, as_read([*earlier, row]))
     row.says = f"Stopped: {data.note or 'smoke, smell or hum'}." if data.stopped else trend.sentence
     row.stop = data.stopped or trend.stop
