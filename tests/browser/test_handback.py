@@ -65,7 +65,7 @@ class HandBackTest(BrowserTest):
 
     def judge(self, value: str, sees: str) -> None:
         self.page.see("Judge it")
-        self.page.fill("Meter", "Blue hand meter")
+        self.page.until(lambda: self.page.fill("Meter", "Blue hand meter") is None)  # the next check may just be coming
         self.keys("r")
         self.page.press(value, Keys.ENTER)
         self.page.see(sees)

@@ -8,6 +8,8 @@ export type Headers = { 'Idempotency-Key': string }
 export interface Writer<Input, Output> {
   write: (input: Input) => Promise<Output | undefined>
   pending: Ref<boolean>
+  /** After what is being written was answered and read again: for who types faster than that. */
+  settled: () => Promise<void>
   /** It waits in the browser to be sent: there is no answer yet, and nothing more to do. */
   queued: ComputedRef<boolean>
   problem: Ref<ProblemError | null>
@@ -23,27 +25,35 @@ function newKey(): string {
 /**
  * One write of a form or button: pending, what went wrong, and an idempotency key that stays the same while the same
  * thing is sent again, so that a repeated press or a lost answer never writes twice. `fields` are the names whose
- * sentences the form shows itself.
+ * sentences the form shows itself; `answered` is called with the answer, before everything is read again.
  */
 export function useWrite<Input, Output>(
   send: (input: Input, headers: Headers) => Promise<Output>,
   fields: readonly string[] = [],
+  answered: () => void = () => {},
 ): Writer<Input, Output> {
   const queries = useQueryClient()
   const pending = ref(false)
   const problem = shallowRef<ProblemError | null>(null)
   let key = newKey()
   let last = ''
+  let current: Promise<unknown> = Promise.resolve()
 
   async function write(input: Input): Promise<Output | undefined> {
     if (pending.value) return undefined
     const text = JSON.stringify(input)
     if (text !== last) [key, last] = [newKey(), text]
     pending.value = true
+    const sent = once(input)
+    current = sent
+    return sent
+  }
+  async function once(input: Input): Promise<Output | undefined> {
     try {
       const answer = await send(input, { 'Idempotency-Key': key })
       problem.value = null
       last = ''
+      answered()
       await queries.invalidateQueries()
       return answer
     } catch (error) {
@@ -54,6 +64,7 @@ export function useWrite<Input, Output>(
       pending.value = false
     }
   }
+  const settled = async () => void (await current)
   const queued = computed(() => problem.value?.problem.type === 'queued')
   onScopeDispose(whenSent(() => queued.value && (problem.value = null)))
   const at = (field: string) => problem.value?.at(field)
@@ -67,5 +78,5 @@ export function useWrite<Input, Output>(
   const forget = () => {
     problem.value = null
   }
-  return { write, pending, queued, problem, at, general, forget }
+  return { write, pending, settled, queued, problem, at, general, forget }
 }

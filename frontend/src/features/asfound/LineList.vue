@@ -14,14 +14,15 @@ const { jobId, lines, positions } = defineProps<{
   lines: Schemas['LineOut'][]
   positions: Schemas['SheetPosition'][]
 }>()
-const { write: add, pending, at, general } = useAddLine(jobId)
+const { write: add, settled, at, general } = useAddLine(jobId, () => (text.value = ''))
 const { write: strike, general: notStruck } = useStrikeLine(jobId)
 const text = ref('')
 const field = useTemplateRef('field')
 useShortcuts({ l: () => field.value?.focus() })
 const nameOf = (id: string | null) => positions.find((position) => position.id === id)?.name
 async function enter() {
-  if (await add(text.value)) text.value = ''
+  await settled()
+  if (text.value) await add(text.value)
   field.value?.focus()
 }
 </script>
@@ -37,7 +38,7 @@ async function enter() {
         hint="grey pump-run -> C1.2 · connector J3 red black white · screws tray 2, 4 × M4 · polarity C4 + up · repair …"
         :error="at('text')"
       />
-      <ActionButton class="sm:mt-6" primary type="submit" hint="l" :disabled="pending">Note it</ActionButton>
+      <ActionButton class="sm:mt-6" primary type="submit" hint="l">Note it</ActionButton>
     </form>
     <ProblemNote class="mt-2" :sentence="general || notStruck" />
     <ul v-if="lines.length" class="mt-4 border-t border-slate2">

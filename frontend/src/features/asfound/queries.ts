@@ -9,11 +9,12 @@ export function useFound(job_id: string) {
   })
 }
 
-export function useAddLine(job_id: string) {
+export function useAddLine(job_id: string, answered: () => void) {
   return useWrite(
     (text: string, headers) =>
       ask(client.POST('/api/jobs/{job_id}/found', { params: { path: { job_id } }, body: { text }, headers })),
     ['text'],
+    answered,
   )
 }
 

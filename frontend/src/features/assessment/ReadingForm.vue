@@ -24,7 +24,7 @@ const { positionId, parts, role, next } = defineProps<{
 }>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
-const { write, pending, queued, at, general } = useEnterReading(positionId)
+const { write, settled, queued, at, general } = useEnterReading(positionId, judged)
 const { data: offered } = useWords()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const EXAMPLES: Record<Schemas['Quantity'], string> = {
@@ -96,10 +96,21 @@ watch(
   { immediate: true },
 )
 
+function clear() {
+  entry.reading = ''
+  forget()
+}
+function judged() {
+  clear()
+  emit('judged')
+}
 async function enter() {
+  const before = entry.reading
+  await settled()
+  if (before && !entry.reading) return // pressed twice
   const asked = new Set(extras.value.map((extra) => extra.name))
   const shown = Object.fromEntries(Object.entries(entry).filter(([name]) => asked.has(name)))
-  const done = await write({
+  await write({
     ...EMPTY,
     ...shown,
     temperature_c: sent({ name: 'temperature_c', label: '', kind: 'number' }, shown.temperature_c) as number | null,
@@ -109,10 +120,7 @@ async function enter() {
     section: Number(section.value),
     quantity: quantity.value,
   })
-  if (!done && !queued.value) return
-  entry.reading = ''
-  forget()
-  if (done) emit('judged')
+  if (queued.value) clear()
 }
 </script>
 
@@ -134,7 +142,7 @@ async function enter() {
       />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
       <SelectField v-model="condition" label="Measured" :options="conditions" :error="at('condition')" />
-      <ActionButton class="sm:mt-6" :primary type="submit" hint="r" :disabled="pending">Judge it</ActionButton>
+      <ActionButton class="sm:mt-6" :primary type="submit" hint="r">Judge it</ActionButton>
       <SelectField
         v-model="quantity"
         label="What is measured"

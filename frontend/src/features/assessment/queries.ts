@@ -13,7 +13,7 @@ export function useAssessment(id: MaybeRefOrGetter<string>, enabled: boolean) {
   })
 }
 
-export function useEnterReading(id: MaybeRefOrGetter<string>) {
+export function useEnterReading(id: MaybeRefOrGetter<string>, answered: () => void) {
   return useWrite(
     (body: Schemas['ReadingIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/readings', { params: path(id), body, headers })),
@@ -32,6 +32,7 @@ export function useEnterReading(id: MaybeRefOrGetter<string>) {
       'beside',
       'temperature_c',
     ],
+    answered,
   )
 }
 
