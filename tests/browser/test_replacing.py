@@ -8,7 +8,11 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.buying.models import Ordered
+from dusky_heron.core.model import PartKind
 from dusky_heron.demo.price_stand_in import prices
+from dusky_heron.stock.actions import add_part
+from dusky_heron.stock.schemas import PartIn
+from dusky_heron.workshops.models import Member
 from tests.api.test_buying import served
 from tests.browser.base import BrowserTest
 
@@ -31,6 +35,16 @@ class Replacing(BrowserTest):
         page.press(Keys.ENTER)
         page.see("16 µF in parallel", "8 µF ±5 % 450 V~ cl. B P2 (A2) and 8 µF")
         self.assert_axe_clean("replace")
+
+    def test_the_can_of_the_organ_is_rebuilt_from_singles(self) -> None:
+        """With a second single in the drawer; what has to be made of them stands beside them."""
+        lead = Member.objects.get(username="orne").actor
+        add_part(lead, PartIn(marking="32 µF M 525 VDC", kind=PartKind.ELECTROLYTIC, quantity=1, place="D4"))
+        page = self.at_replace("Organ relay supply", "C1 asks for")
+        page.see("32+32 µF 500 VDC")
+        page.focus_by_tab("Together")
+        page.press(Keys.ENTER)
+        page.see("32 µF + 33 µF a single for each section", "32 µF M 525 VDC (D4) and 33 µF 500 VDC", "never left in parallel")
 
     def test_a_demand_is_overridden_by_keyboard_and_stands_in_the_record(self) -> None:
         page = self.at_replace("Wave-pool circulation pump", "C1 can hold")
