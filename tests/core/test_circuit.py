@@ -80,7 +80,7 @@ class Droppers(unittest.TestCase):
     def test_powers_balance_and_the_state_comes_back(self, circuit: d.DropperCircuit) -> None:
         found = d.steady_state(circuit)
         lost = found.clamp_w + found.series_w + found.bleed_w + found.diode_w + found.load_w
-        self.assertLess(abs(found.input_w - lost), 1e-3 * max(lost, 0.1 * found.apparent_va))
+        self.assertLess(abs(found.input_w - lost), 1e-3 * max(lost, 1e-3 * found.apparent_va))
         if circuit.load.power_w:
             return  # a transient takes constant power as a resistor, cycle by cycle
         again = d.switch_load(circuit, circuit.load, circuit.load, 1 / circuit.supply_hz)
@@ -92,17 +92,17 @@ class Droppers(unittest.TestCase):
         d.DropperCircuit("half_wave_shunt", math.exp(-5), 1, 1, 1, None, 1, 0, 1, math.exp(4), Load())
     )  # 55 V of diode on 7 mV
     def test_the_charge_of_each_capacitor_comes_back_after_a_cycle(self, circuit: d.DropperCircuit) -> None:
-        """What flows in flows out again: to 5e-6 of the charge at the peak of the mains, absurd circuits too."""
+        """What flows in flows out again: to 1e-6 of the charge at the highest voltage in the circuit."""
         circuit = replace(circuit, load=replace(circuit.load, power_w=0.0))
         try:
             before = d.settled_state(circuit)
-            engine = engine_circuit(circuit, 1.0)
-            after = engine.end(engine.run(before, 0.0, circuit.source.period))
         except InputError:
             return
-        highest = circuit.source.peak_v + max(map(abs, before))
+        engine = engine_circuit(circuit, 1.0)
+        after = engine.end(engine.run(before, 0.0, circuit.source.period))
+        highest = max(circuit.source.peak_v, circuit.diode_v) + max(map(abs, before))
         for one, other in zip(before, after, strict=True):
-            self.assertLess(abs(one - other), 5e-6 * highest)
+            self.assertLess(abs(one - other), 1e-6 * highest)
 
     @settings(max_examples=200)
     @given(ABSURD)

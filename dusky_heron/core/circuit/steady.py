@@ -15,7 +15,7 @@ Matrix = tuple[Vector, ...]
 Form = tuple[Vector, float, float]  # a·x + b·v + c
 Instant = Callable[[Segment, Vector, float], Vector]
 ROUNDS = 60
-CLOSE, STILL, ROUGH = 1e-9, 1e-8, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
+CLOSE, STILL, ROUGH = 1e-11, 1e-8, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
 TRUSTED = 0.3  # of the charge the rail gained may have come from the other capacitor
 
 
@@ -50,7 +50,7 @@ def settle(
         step = _solve([[slope[i][j] - float(i == j) for j in range(n)] for i in range(n)], [-m for m in miss])
         wanted = tuple(x[i] + step[i] for i in range(n)) if step else end
         if step and max(map(abs, step)) <= STILL * highest:
-            return wanted, segments  # what is left after a step so small is its square
+            return wanted, circuit.run(wanted, 0.0, seconds)  # what is left after a step so small is its square
         if not low <= wanted[-1] <= high:
             wanted = (*end[:-1], (low + high) / 2)
         x = wanted
