@@ -22,7 +22,6 @@ MOTORS = frozenset({Role.MOTOR_RUN, Role.MOTOR_START})
 LEAD, RATIO = Range("The lead", 0.0, 10.0, "Ω"), Range("Power factor", 0.0, 1.0, "")
 ANSWERS = {"yes": True, "y": True, "no": False, "n": False}
 MOST_LONG = 400
-SOAK = "soak"
 
 
 class Outcome(StrEnum):

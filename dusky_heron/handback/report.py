@@ -13,7 +13,6 @@ from weasyprint.urls import URLFetcher, URLFetcherResponse
 from dusky_heron.asfound.queries import found_map, picture
 from dusky_heron.assessment.queries import known, show_reading
 from dusky_heron.bringup.queries import power_up
-from dusky_heron.core.checks import Outcome
 from dusky_heron.core.model import TO_REPLACE, Condition
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import Deviation
@@ -74,7 +73,6 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "printed": timezone.localtime(),
         "places": _places(actor, job_id),
         "stands": stands,
-        "passed": [check for check in stands.checks if check.state == Outcome.PASSES],
         "deviations": Deviation.objects.filter(job_id=job_id),
         "price": price,
         "priced": list(zip(price.lines, price.amounts, strict=True)),

@@ -97,8 +97,10 @@ def plain(value: Any) -> Any:
     """A value as JSON has it."""
     if isinstance(value, float) and math.isinf(value):
         return WITHOUT_END
-    if value is None or isinstance(value, (bool, int, float, str, list, dict)):
-        return str(value) if isinstance(value, str) else value
+    if isinstance(value, str):
+        return str(value)  # a word of an enumeration as its text
+    if value is None or isinstance(value, (bool, int, float, list, dict)):
+        return value
     return value.astimezone(timezone.get_fixed_timezone(0)).isoformat() if hasattr(value, "astimezone") else str(value)
 
 
