@@ -58,10 +58,18 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
           <span>{{ found.missing }}</span>
           <ActionButton primary @click="takeOut(null)">Take it out of the drawer</ActionButton>
         </div>
-        <p v-if="caution && !found.fitted_at" class="mt-2 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
-          {{ caution }}
+        <p
+          v-if="caution && !found.fitted_at"
+          class="mt-2 flex flex-wrap items-center gap-x-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold"
+        >
+          {{ problem?.message ?? caution }}
+          <RouterLink
+            class="inline-flex min-h-11 items-center underline underline-offset-4"
+            :to="{ path: `/jobs/${position.job_id}/discharge`, query: { position: position.id } }"
+            >Prove it</RouterLink
+          >
         </p>
-        <ProblemNote class="mt-2" :sentence="problem?.message || notTaken" />
+        <ProblemNote class="mt-2" :sentence="(caution && !found.fitted_at ? '' : problem?.message) || notTaken" />
         <ol class="mt-4" aria-label="To do while it is fitted">
           <li
             v-for="line in lines"

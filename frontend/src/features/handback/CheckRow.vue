@@ -26,7 +26,9 @@ async function send() {
 
 <template>
   <li class="border-b border-slate2 py-2" :class="open ? 'bg-sheet' : ''">
-    <div class="grid grid-cols-[1.750rem_minmax(0,1fr)_auto] items-start gap-x-3 px-1">
+    <div
+      class="grid grid-cols-[1.750rem_minmax(0,1fr)] sm:grid-cols-[1.750rem_minmax(0,1fr)_auto] items-start gap-x-3 px-1"
+    >
       <svg
         viewBox="0 0 32 32"
         class="mt-0.5 size-6"
@@ -52,7 +54,7 @@ async function send() {
         </p>
         <p v-if="elsewhere && check.state === 'missing'" class="text-small">{{ check.how }}</p>
       </div>
-      <div class="flex flex-wrap justify-end gap-2">
+      <div class="flex flex-wrap gap-2 max-sm:col-start-2 max-sm:mt-1 sm:justify-end">
         <ActionButton v-if="!elsewhere && !open" @click="emit('choose')">{{
           check.typed ? 'Again' : 'Type it'
         }}</ActionButton>

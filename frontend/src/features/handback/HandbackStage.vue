@@ -51,7 +51,6 @@ const papers = computed(() => [
             <p class="flex-1 text-lead font-semibold" role="status">Every check passed or is signed.</p>
             <ActionButton primary :disabled="pending" @click="giveBack({ note: '' })">Hand it back</ActionButton>
           </div>
-          <ProblemNote class="mt-2" :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message" />
         </template>
         <CheckEntry v-if="next" :key="`${next.id} ${next.at}`" :check="next" :job-id="sheet.job.id" />
         <ul class="mt-5 border-t border-slate2" aria-label="Checks">
@@ -68,6 +67,7 @@ const papers = computed(() => [
         <p v-if="!found.returned_at && found.missing.length" class="mt-4">
           <ActionButton :disabled="pending" @click="giveBack({ note: '' })">Hand it back</ActionButton>
         </p>
+        <ProblemNote class="mt-2" :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message" />
       </div>
       <div>
         <SoakPanel :found />

@@ -33,6 +33,7 @@ const SHEETS: Record<string, Component> = {
   handback: HandbackStage,
   record: RecordStage,
 }
+const LATE = ['fit', 'power', 'handback', 'record'] // no position is added then
 const route = useRoute()
 const router = useRouter()
 const { data: sheet, error } = useJob(() => id)
@@ -110,6 +111,7 @@ function saved(kept: { id: string }) {
         class="border-slate2 p-5 lg:min-h-[calc(100dvh-12rem)] lg:border-r"
         :positions
         :chosen="position?.id"
+        :late="LATE.includes(stage)"
         @choose="(chosen) => go(stage, chosen)"
         @add="form = 'add'"
         @edit="form = 'edit'"

@@ -4,8 +4,8 @@ import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 
-/** The positions of a job; the chosen one is what the sheet is about. */
-const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string }>()
+/** The positions of a job; the chosen one is what the sheet is about. Late in the work a phone shows no buttons here. */
+const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string; late: boolean }>()
 const chosenPosition = computed(() => positions.find((position) => position.id === chosen))
 const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
 </script>
@@ -41,7 +41,7 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
       {{ chosenPosition.marking }}<template v-if="chosenPosition.parts">, {{ chosenPosition.parts }}</template> ·
       {{ chosenPosition.role_title }}
     </p>
-    <div class="mt-3 flex flex-wrap gap-3">
+    <div class="mt-3 flex flex-wrap gap-3" :class="late ? 'max-lg:hidden' : ''">
       <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
       <ActionButton v-if="chosen" @click="emit('edit')">Change it</ActionButton>
       <ActionButton hint="a" @click="emit('all')">All at a glance</ActionButton>
