@@ -1,6 +1,6 @@
 """How equipment was found, over HTTP."""
 
-from typing import Any
+from io import BytesIO
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 
 from dusky_heron.asfound import actions, queries
 from dusky_heron.asfound.schemas import LineIn, LineOut, MapOut, PhotoIn, PhotoOut, PhotoPointIn, PhotoPointOut, StrikeOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["as found"])
 
@@ -21,21 +21,21 @@ def found_map(request: HttpRequest, job_id: UUID) -> MapOut:
 
 
 @router.post("jobs/{job_id}/found", response=LineOut)
-def add_line(request: HttpRequest, job_id: UUID, data: LineIn) -> dict[str, Any]:
+def add_line(request: HttpRequest, job_id: UUID, data: LineIn) -> LineOut:
     """Note one line: a wire, a connector, screws, a polarity, an earlier repair."""
-    return actions.add_line(actor_of(request), job_id, data, **key_of(request))
+    return actions.add_line(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/found/{line_id}/struck", response=StrikeOut)
-def strike_line(request: HttpRequest, job_id: UUID, line_id: UUID) -> dict[str, Any]:
+def strike_line(request: HttpRequest, job_id: UUID, line_id: UUID) -> StrikeOut:
     """Take a line back."""
-    return actions.strike_line(actor_of(request), job_id, line_id, **key_of(request))
+    return actions.strike_line(actor_of(request), job_id, line_id)
 
 
 @router.post("jobs/{job_id}/photos", response=PhotoOut)
-def add_photo(request: HttpRequest, job_id: UUID, photo: File[UploadedFile], about: Form[PhotoIn]) -> dict[str, Any]:
+def add_photo(request: HttpRequest, job_id: UUID, photo: File[UploadedFile], about: Form[PhotoIn]) -> PhotoOut:
     """Keep a photo: JPEG, PNG, WebP or HEIC."""
-    return actions.add_photo(actor_of(request), job_id, photo.file, photo.size or 0, about.caption)
+    return actions.add_photo(actor_of(request), job_id, photo.file or BytesIO(), photo.size or 0, about.caption)
 
 
 @router.get("photos/{photo_id}", response={200: None})
@@ -58,12 +58,12 @@ def _picture(request: HttpRequest, photo_id: UUID, *, small: bool) -> HttpRespon
 
 
 @router.post("photos/{photo_id}/points", response=PhotoPointOut)
-def mark_point(request: HttpRequest, photo_id: UUID, data: PhotoPointIn) -> dict[str, Any]:
+def mark_point(request: HttpRequest, photo_id: UUID, data: PhotoPointIn) -> PhotoPointOut:
     """Mark a point on a photo."""
-    return actions.mark_point(actor_of(request), photo_id, data, **key_of(request))
+    return actions.mark_point(actor_of(request), photo_id, data)
 
 
 @router.post("photos/{photo_id}/points/{point_id}/struck", response=StrikeOut)
-def strike_point(request: HttpRequest, photo_id: UUID, point_id: UUID) -> dict[str, Any]:
+def strike_point(request: HttpRequest, photo_id: UUID, point_id: UUID) -> StrikeOut:
     """Take a point back."""
-    return actions.strike_point(actor_of(request), photo_id, point_id, **key_of(request))
+    return actions.strike_point(actor_of(request), photo_id, point_id)

@@ -1,6 +1,5 @@
 """Readings and verdicts over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -22,7 +21,7 @@ from dusky_heron.assessment.schemas import (
     TouchOut,
 )
 from dusky_heron.record.schemas import Typed
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["assessment"])
 
@@ -34,27 +33,27 @@ def assessment(request: HttpRequest, position_id: UUID) -> AssessmentOut:
 
 
 @router.post("positions/{position_id}/readings", response=AssessmentOut)
-def enter_reading(request: HttpRequest, position_id: UUID, data: ReadingIn) -> dict[str, Any]:
+def enter_reading(request: HttpRequest, position_id: UUID, data: ReadingIn) -> AssessmentOut:
     """Note a reading, and judge."""
-    return actions.enter_reading(actor_of(request), position_id, data, **key_of(request))
+    return actions.enter_reading(actor_of(request), position_id, data)
 
 
 @router.post("positions/{position_id}/signs", response=AssessmentOut)
-def note_sign(request: HttpRequest, position_id: UUID, data: SeenIn) -> dict[str, Any]:
+def note_sign(request: HttpRequest, position_id: UUID, data: SeenIn) -> AssessmentOut:
     """Note a sign, and judge."""
-    return actions.note_sign(actor_of(request), position_id, data, **key_of(request))
+    return actions.note_sign(actor_of(request), position_id, data)
 
 
 @router.post("positions/{position_id}/verdict", response=AssessmentOut)
-def record_verdict(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
+def record_verdict(request: HttpRequest, position_id: UUID) -> AssessmentOut:
     """Record the verdict as it stands now."""
-    return actions.record_verdict(actor_of(request), position_id, **key_of(request))
+    return actions.record_verdict(actor_of(request), position_id)
 
 
 @router.post("positions/{position_id}/verdict/kept", response=AssessmentOut)
-def keep_verdict(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
+def keep_verdict(request: HttpRequest, position_id: UUID) -> AssessmentOut:
     """Keep the recorded verdict though a judgement now would say otherwise."""
-    return actions.keep_verdict(actor_of(request), position_id, **key_of(request))
+    return actions.keep_verdict(actor_of(request), position_id)
 
 
 @router.get("positions/{position_id}/batch", response=BatchOut)
@@ -64,9 +63,9 @@ def batch(request: HttpRequest, position_id: UUID, data: Query[BatchIn]) -> Batc
 
 
 @router.post("positions/{position_id}/batch", response=BatchOut)
-def decide_batch(request: HttpRequest, position_id: UUID, data: BatchChoice) -> dict[str, Any]:
+def decide_batch(request: HttpRequest, position_id: UUID, data: BatchChoice) -> BatchOut:
     """Decide about the rest of a set."""
-    return actions.decide_batch(actor_of(request), position_id, data, **key_of(request))
+    return actions.decide_batch(actor_of(request), position_id, data)
 
 
 @router.get("jobs/{job_id}/board", response=BoardOut)
@@ -76,9 +75,9 @@ def board(request: HttpRequest, job_id: UUID) -> BoardOut:
 
 
 @router.post("jobs/{job_id}/board", response=BoardLineOut)
-def enter_line(request: HttpRequest, job_id: UUID, data: BoardLineIn) -> dict[str, Any]:
+def enter_line(request: HttpRequest, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
     """Name a position and note what it reads."""
-    return actions.enter_line(actor_of(request), job_id, data, **key_of(request))
+    return actions.enter_line(actor_of(request), job_id, data)
 
 
 @router.get("effects/limit", response=EffectOut)

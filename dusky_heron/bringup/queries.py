@@ -6,10 +6,10 @@ from uuid import UUID
 
 from dusky_heron.bringup.models import PowerPlan, PowerStep
 from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerUpOut, StepOut
-from dusky_heron.core import powerup as core
 from dusky_heron.core.circuit.dropper import powered_at
 from dusky_heron.core.model import Dropper, Position
 from dusky_heron.core.quantities import show
+from dusky_heron.core.returning import powerup as core
 from dusky_heron.jobs.queries import core_positions
 from dusky_heron.jobs.schemas import JobOut
 from dusky_heron.presented import Figure

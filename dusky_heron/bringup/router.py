@@ -1,6 +1,5 @@
 """The first power over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -8,7 +7,7 @@ from ninja import Router
 
 from dusky_heron.bringup import actions, queries
 from dusky_heron.bringup.schemas import PlanIn, PowerUpOut, StepIn
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["power-up"])
 
@@ -20,12 +19,12 @@ def see(request: HttpRequest, job_id: UUID) -> PowerUpOut:
 
 
 @router.put("jobs/{job_id}/powerup", response=PowerUpOut)
-def plan(request: HttpRequest, job_id: UUID, data: PlanIn) -> dict[str, Any]:
+def plan(request: HttpRequest, job_id: UUID, data: PlanIn) -> PowerUpOut:
     """Set how it is powered up."""
-    return actions.set_plan(actor_of(request), job_id, data, **key_of(request))
+    return actions.set_plan(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/powerup/steps", response=PowerUpOut)
-def log_step(request: HttpRequest, job_id: UUID, data: StepIn) -> dict[str, Any]:
+def log_step(request: HttpRequest, job_id: UUID, data: StepIn) -> PowerUpOut:
     """Write down what was read at a step."""
-    return actions.log_step(actor_of(request), job_id, data, **key_of(request))
+    return actions.log_step(actor_of(request), job_id, data)

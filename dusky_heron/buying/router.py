@@ -1,6 +1,5 @@
 """Buying over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -21,7 +20,7 @@ from dusky_heron.buying.schemas import (
     WantIn,
 )
 from dusky_heron.longwork.schemas import WorkOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["buying"])
 
@@ -39,15 +38,15 @@ def list_suppliers(request: HttpRequest) -> list[SupplierOut]:
 
 
 @router.post("suppliers", response=SupplierOut)
-def add_supplier(request: HttpRequest, data: SupplierIn) -> dict[str, Any]:
+def add_supplier(request: HttpRequest, data: SupplierIn) -> SupplierOut:
     """Add a supplier."""
-    return actions.add_supplier(actor_of(request), data, **key_of(request))
+    return actions.add_supplier(actor_of(request), data)
 
 
 @router.put("suppliers/{supplier_id}", response=SupplierOut)
-def edit_supplier(request: HttpRequest, supplier_id: UUID, data: SupplierEdit) -> dict[str, Any]:
+def edit_supplier(request: HttpRequest, supplier_id: UUID, data: SupplierEdit) -> SupplierOut:
     """Change a supplier."""
-    return actions.edit_supplier(actor_of(request), supplier_id, data, **key_of(request))
+    return actions.edit_supplier(actor_of(request), supplier_id, data)
 
 
 @router.get("parts/{part_id}/offers", response=list[OfferOut])
@@ -57,15 +56,15 @@ def list_offers(request: HttpRequest, part_id: UUID) -> list[OfferOut]:
 
 
 @router.post("offers", response=OfferOut)
-def put_offer(request: HttpRequest, data: OfferIn) -> dict[str, Any]:
+def put_offer(request: HttpRequest, data: OfferIn) -> OfferOut:
     """Write down what a supplier asks for a part."""
-    return actions.put_offer(actor_of(request), data, **key_of(request))
+    return actions.put_offer(actor_of(request), data)
 
 
 @router.post("prices", response={202: PricesWork})
-def renew_prices(request: HttpRequest) -> Status[dict[str, Any]]:
+def renew_prices(request: HttpRequest) -> Status[WorkOut]:
     """Ask the price service."""
-    return Status(202, actions.ask_for_prices(actor_of(request), **key_of(request)))
+    return Status(202, actions.ask_for_prices(actor_of(request)))
 
 
 @router.get("shopping", response=ListOut)
@@ -75,24 +74,24 @@ def shopping(request: HttpRequest) -> ListOut:
 
 
 @router.post("shopping", response=ListOut)
-def want(request: HttpRequest, data: WantIn) -> dict[str, Any]:
+def want(request: HttpRequest, data: WantIn) -> ListOut:
     """Put a part on the list."""
-    return actions.want_part(actor_of(request), data, **key_of(request))
+    return actions.want_part(actor_of(request), data)
 
 
 @router.post("shopping/{want_id}/drop", response=ListOut)
-def drop(request: HttpRequest, want_id: UUID, data: DropIn) -> dict[str, Any]:
+def drop(request: HttpRequest, want_id: UUID, data: DropIn) -> ListOut:
     """Take it off."""
-    return actions.drop_want(actor_of(request), want_id, data, **key_of(request))
+    return actions.drop_want(actor_of(request), want_id, data)
 
 
 @router.post("orders", response=ListOut)
-def order(request: HttpRequest, data: OrderIn) -> dict[str, Any]:
+def order(request: HttpRequest, data: OrderIn) -> ListOut:
     """Note a parcel as ordered."""
-    return actions.order_parcel(actor_of(request), data, **key_of(request))
+    return actions.order_parcel(actor_of(request), data)
 
 
 @router.post("orders/{ordered_id}/receive", response=ListOut)
-def receive(request: HttpRequest, ordered_id: UUID, data: ReceiveIn) -> dict[str, Any]:
+def receive(request: HttpRequest, ordered_id: UUID, data: ReceiveIn) -> ListOut:
     """Note what came."""
-    return actions.receive(actor_of(request), ordered_id, data, **key_of(request))
+    return actions.receive(actor_of(request), ordered_id, data)

@@ -11,4 +11,4 @@ from dusky_heron.longwork.actions import perform
 @app.task
 def renew_prices(work_id: str) -> None:
     """Ask the price service for every supplier's prices."""
-    perform(UUID(work_id), lambda actor, work, tell: offers.renew_prices(actor, tell, key=str(work.id)))
+    perform(UUID(work_id), lambda actor, _, tell: offers.renew_prices(actor, tell))

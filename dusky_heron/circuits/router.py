@@ -1,6 +1,5 @@
 """The dropper bench and the supply bench over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -26,7 +25,7 @@ from dusky_heron.circuits.schemas import (
     WalkIn,
     WalkOut,
 )
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["circuits"])
 
@@ -80,9 +79,9 @@ def forming(request: HttpRequest, data: Query[FormingIn]) -> FormingOut:  # noqa
 
 
 @router.post("positions/{position_id}/forming", response=FormingOut)
-def log_forming(request: HttpRequest, position_id: UUID, data: FormingIn) -> dict[str, Any]:
+def log_forming(request: HttpRequest, position_id: UUID, data: FormingIn) -> FormingOut:
     """Put a step of re-forming on record."""
-    return actions.log_forming(actor_of(request), position_id, data, **key_of(request))
+    return actions.log_forming(actor_of(request), position_id, data)
 
 
 @router.get("walk", response=WalkOut)

@@ -13,7 +13,7 @@ from dusky_heron.core.metering.accuracy import Method
 from dusky_heron.demo.jobs import open_jobs
 from dusky_heron.demo.offers import PARTS, SELLERS, offers_of
 from dusky_heron.instruments.actions import add_meter, add_resistor
-from dusky_heron.instruments.schemas import MeterIn, ResistorIn
+from dusky_heron.instruments.schemas import MeterIn, MeterOut, ResistorIn, ResistorOut
 from dusky_heron.jobs.queries import known_positions
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.replacement.queries import candidates
@@ -60,10 +60,10 @@ def load(password: str, today: datetime.date) -> None:
     resistors = [_resistor(lead, *row) for row in RESISTORS]
     with PARTS.open(encoding="utf-8") as file:
         parts = [add_part(lead, PartIn.model_validate({k: v for k, v in r.items() if v != ""})) for r in csv.DictReader(file)]
-    ids = [UUID(part["id"]) for part in parts]
+    ids = [part.id for part in parts]
     _sellers(lead, ids)
-    by_name = {meter["name"]: UUID(meter["id"]) for meter in meters}
-    open_jobs(lead, by_name, UUID(resistors[9]["id"]))
+    by_name = {meter.name: meter.id for meter in meters}
+    open_jobs(lead, by_name, resistors[9].id)
     _shopping(lead, ids, today + datetime.timedelta(days=3))
 
 
@@ -81,7 +81,7 @@ def _sellers(lead: Actor, parts: list[UUID]) -> None:
         supplier = add_supplier(lead, data)
         asked = [
             OfferIn(
-                supplier_id=supplier["id"],
+                supplier_id=supplier.id,
                 part_id=parts[o.row],
                 code=o.code,
                 prices=", ".join(f"{start}: {each}" for start, each in o.breaks),
@@ -103,7 +103,7 @@ def _shopping(lead: Actor, parts: list[UUID], soon: datetime.date) -> None:
         want_part(lead, WantIn(part_id=best.id, position_id=place.id, needed_by=soon))
 
 
-def _meter(lead: Actor, today: datetime.date, row: tuple[Any, ...]) -> dict[str, Any]:
+def _meter(lead: Actor, today: datetime.date, row: tuple[Any, ...]) -> MeterOut:
     name, percent, counts, display, due, highest, category, category_v, probe = row
     data = MeterIn(
         name=name,
@@ -123,7 +123,7 @@ def _meter(lead: Actor, today: datetime.date, row: tuple[Any, ...]) -> dict[str,
     return add_meter(lead, data)
 
 
-def _resistor(lead: Actor, name: str, ohm: str, watt: str, made: Construction, volts: str, pulse: str) -> dict[str, Any]:
+def _resistor(lead: Actor, name: str, ohm: str, watt: str, made: Construction, volts: str, pulse: str) -> ResistorOut:
     data = ResistorIn(
         name=name, resistance=ohm, tolerance_percent=5, power=watt, construction=made, working_voltage=volts, pulse_energy=pulse
     )

@@ -1,6 +1,5 @@
 """The reading box, the discharge of a position, and the plug pins of a job over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -14,15 +13,15 @@ from dusky_heron.discharge.schemas import (
     DesignOut,
     FallIn,
     FallOut,
+    OtherToolOut,
     PinsOut,
     PlanOut,
     ProofIn,
     ProofOut,
     ReadOut,
-    SchoolOut,
 )
 from dusky_heron.record.schemas import Line, Printed, Typed
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["discharge"])
 
@@ -40,17 +39,17 @@ def plan(request: HttpRequest, position_id: UUID) -> PlanOut:
 
 
 @router.post("positions/{position_id}/charge", response=ChargeItem)
-def note_charge(request: HttpRequest, position_id: UUID, data: ChargeIn) -> dict[str, Any]:
+def note_charge(request: HttpRequest, position_id: UUID, data: ChargeIn) -> ChargeItem:
     """Note what is on a position now."""
-    return actions.note_charge(actor_of(request), position_id, data, **key_of(request))
+    return actions.note_charge(actor_of(request), position_id, data)
 
 
-@router.get("positions/{position_id}/schools", response=list[SchoolOut])
-def schools(
+@router.get("positions/{position_id}/other-tools", response=list[OtherToolOut])
+def other_tools(
     request: HttpRequest, position_id: UUID, lamp_voltage: Typed = LAMP[0], lamp_power: Typed = LAMP[1], load: Typed = LOAD
-) -> list[SchoolOut]:
+) -> list[OtherToolOut]:
     """Other ways to empty a position, with a lamp and a load of one's own."""
-    return queries.schools(actor_of(request), position_id, lamp_voltage, lamp_power, load)
+    return queries.other_tools(actor_of(request), position_id, lamp_voltage, lamp_power, load)
 
 
 @router.get("positions/{position_id}/bleeder", response=DesignOut)
@@ -66,15 +65,15 @@ def fall(request: HttpRequest, position_id: UUID) -> FallOut | None:
 
 
 @router.post("positions/{position_id}/fall", response=FallOut)
-def log_fall(request: HttpRequest, position_id: UUID, data: FallIn) -> dict[str, Any]:
+def log_fall(request: HttpRequest, position_id: UUID, data: FallIn) -> FallOut:
     """Add readings to the fall that is watched."""
-    return actions.log_fall(actor_of(request), position_id, data, **key_of(request))
+    return actions.log_fall(actor_of(request), position_id, data)
 
 
 @router.post("positions/{position_id}/proof", response=ProofOut)
-def prove(request: HttpRequest, position_id: UUID, data: ProofIn) -> dict[str, Any]:
+def prove(request: HttpRequest, position_id: UUID, data: ProofIn) -> ProofOut:
     """Record a live-dead-live proof."""
-    return actions.prove(actor_of(request), position_id, data, **key_of(request))
+    return actions.prove(actor_of(request), position_id, data)
 
 
 @router.get("jobs/{job_id}/plug-pins", response=PinsOut)

@@ -21,7 +21,7 @@ class ChargeOut(Schema):
     capacitance: Figure
     voltage: Figure
     charge: Figure
-    basis: str
+    rests_on: str
     band: str
     band_sentence: str
     grave: bool
@@ -118,7 +118,7 @@ class BleederOut(Schema):
     counted: str
 
 
-class SchoolOut(Schema):
+class OtherToolOut(Schema):
     """Another way to empty it."""
 
     name: str
@@ -161,7 +161,7 @@ class PlanOut(Schema):
     rebound: ReboundOut | None = None
     bleeder: BleederOut | None = None
     limits: list[str] = []
-    schools: list[SchoolOut] = []
+    other_tools: list[OtherToolOut] = []
     proof: ProofAsked | None = None
 
 

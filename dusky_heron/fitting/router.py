@@ -1,6 +1,5 @@
 """The fitting list over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -8,7 +7,7 @@ from ninja import Router
 
 from dusky_heron.fitting import actions, queries
 from dusky_heron.fitting.schemas import FittingOut, TickIn
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["fitting"])
 
@@ -20,6 +19,6 @@ def see_list(request: HttpRequest, position_id: UUID) -> FittingOut:
 
 
 @router.post("positions/{position_id}/fitting", response=FittingOut)
-def tick_line(request: HttpRequest, position_id: UUID, data: TickIn) -> dict[str, Any]:
+def tick_line(request: HttpRequest, position_id: UUID, data: TickIn) -> FittingOut:
     """Tick a line, or take a tick back."""
-    return actions.tick(actor_of(request), position_id, data, **key_of(request))
+    return actions.tick(actor_of(request), position_id, data)

@@ -5,9 +5,9 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from dusky_heron.core import checks as core
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
+from dusky_heron.core.returning import checks as core
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn

@@ -10,12 +10,12 @@ from django.utils import timezone
 
 from dusky_heron.assessment.queries import standings
 from dusky_heron.bringup.queries import rail_of
-from dusky_heron.core import checks as core
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
-from dusky_heron.core.invoice import add_up
+from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import TO_REPLACE, Position, Role
-from dusky_heron.core.touch_current import touch_limits
+from dusky_heron.core.returning import checks as core
+from dusky_heron.core.returning.invoice import add_up
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
 from dusky_heron.handback.schemas import HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut

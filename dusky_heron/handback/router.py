@@ -1,6 +1,5 @@
 """Proof of work and handing back over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -10,7 +9,7 @@ from dusky_heron.handback import actions, queries
 from dusky_heron.handback.calendar import due_dates
 from dusky_heron.handback.report import report_pdf
 from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["handing back"])
 
@@ -22,27 +21,27 @@ def see(request: HttpRequest, job_id: UUID) -> HandbackOut:
 
 
 @router.post("jobs/{job_id}/checks", response=HandbackOut)
-def make_check(request: HttpRequest, job_id: UUID, data: ProofCheckIn) -> dict[str, Any]:
+def make_check(request: HttpRequest, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
     """Write down what was read for a check."""
-    return actions.make_check(actor_of(request), job_id, data, **key_of(request))
+    return actions.make_check(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/soak", response=HandbackOut)
-def begin_soak(request: HttpRequest, job_id: UUID, data: SoakIn) -> dict[str, Any]:
+def begin_soak(request: HttpRequest, job_id: UUID, data: SoakIn) -> HandbackOut:
     """Begin a soak under load."""
-    return actions.begin_soak(actor_of(request), job_id, data, **key_of(request))
+    return actions.begin_soak(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/soak/end", response=HandbackOut)
-def end_soak(request: HttpRequest, job_id: UUID, data: SoakEnd) -> dict[str, Any]:
+def end_soak(request: HttpRequest, job_id: UUID, data: SoakEnd) -> HandbackOut:
     """End a soak."""
-    return actions.end_soak(actor_of(request), job_id, data, **key_of(request))
+    return actions.end_soak(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/deviations", response=HandbackOut)
-def sign_deviation(request: HttpRequest, job_id: UUID, data: DeviationIn) -> dict[str, Any]:
+def sign_deviation(request: HttpRequest, job_id: UUID, data: DeviationIn) -> HandbackOut:
     """Sign a deviation; leads only."""
-    return actions.sign_deviation(actor_of(request), job_id, data, **key_of(request))
+    return actions.sign_deviation(actor_of(request), job_id, data)
 
 
 @router.get("jobs/{job_id}/quote", response=QuoteOut)
@@ -52,21 +51,21 @@ def see_quote(request: HttpRequest, job_id: UUID) -> QuoteOut:
 
 
 @router.put("jobs/{job_id}/quote", response=QuoteOut)
-def write_quote(request: HttpRequest, job_id: UUID, data: QuoteIn) -> dict[str, Any]:
+def write_quote(request: HttpRequest, job_id: UUID, data: QuoteIn) -> QuoteOut:
     """Write down what a job costs."""
-    return actions.write_quote(actor_of(request), job_id, data, **key_of(request))
+    return actions.write_quote(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/return", response=HandbackOut)
-def hand_back(request: HttpRequest, job_id: UUID, data: ReturnIn) -> dict[str, Any]:
+def hand_back(request: HttpRequest, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Hand a job back."""
-    return actions.hand_back(actor_of(request), job_id, data, **key_of(request))
+    return actions.hand_back(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/take-back", response=HandbackOut)
-def take_back(request: HttpRequest, job_id: UUID, data: ReturnIn) -> dict[str, Any]:
+def take_back(request: HttpRequest, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Take a job back on the bench."""
-    return actions.take_back(actor_of(request), job_id, data, **key_of(request))
+    return actions.take_back(actor_of(request), job_id, data)
 
 
 @router.get("jobs/{job_id}/report.pdf", response={200: None})

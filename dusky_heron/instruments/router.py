@@ -1,6 +1,5 @@
 """Instruments over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -8,7 +7,7 @@ from ninja import Router
 
 from dusky_heron.instruments import actions, queries
 from dusky_heron.instruments.schemas import MeterEdit, MeterIn, MeterOut, ResistorEdit, ResistorIn, ResistorOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["instruments"])
 
@@ -20,15 +19,15 @@ def list_meters(request: HttpRequest) -> list[MeterOut]:
 
 
 @router.post("meters", response=MeterOut)
-def add_meter(request: HttpRequest, data: MeterIn) -> dict[str, Any]:
+def add_meter(request: HttpRequest, data: MeterIn) -> MeterOut:
     """Add a meter."""
-    return actions.add_meter(actor_of(request), data, **key_of(request))
+    return actions.add_meter(actor_of(request), data)
 
 
 @router.put("meters/{meter_id}", response=MeterOut)
-def edit_meter(request: HttpRequest, meter_id: UUID, data: MeterEdit) -> dict[str, Any]:
+def edit_meter(request: HttpRequest, meter_id: UUID, data: MeterEdit) -> MeterOut:
     """Change a meter."""
-    return actions.edit_meter(actor_of(request), meter_id, data, **key_of(request))
+    return actions.edit_meter(actor_of(request), meter_id, data)
 
 
 @router.get("resistors", response=list[ResistorOut])
@@ -38,12 +37,12 @@ def list_resistors(request: HttpRequest) -> list[ResistorOut]:
 
 
 @router.post("resistors", response=ResistorOut)
-def add_resistor(request: HttpRequest, data: ResistorIn) -> dict[str, Any]:
+def add_resistor(request: HttpRequest, data: ResistorIn) -> ResistorOut:
     """Add a discharge resistor."""
-    return actions.add_resistor(actor_of(request), data, **key_of(request))
+    return actions.add_resistor(actor_of(request), data)
 
 
 @router.put("resistors/{resistor_id}", response=ResistorOut)
-def edit_resistor(request: HttpRequest, resistor_id: UUID, data: ResistorEdit) -> dict[str, Any]:
+def edit_resistor(request: HttpRequest, resistor_id: UUID, data: ResistorEdit) -> ResistorOut:
     """Change a discharge resistor."""
-    return actions.edit_resistor(actor_of(request), resistor_id, data, **key_of(request))
+    return actions.edit_resistor(actor_of(request), resistor_id, data)

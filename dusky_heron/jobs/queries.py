@@ -6,10 +6,10 @@ from uuid import UUID
 
 from dusky_heron.core import model as core
 from dusky_heron.core.circuit.dropper import with_needs
+from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.bleeders import SIZES
 from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
-from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
@@ -30,7 +30,7 @@ from dusky_heron.jobs.schemas import (
     SignOption,
     StandardOut,
     SurroundingsIn,
-    WordsOut,
+    VocabularyOut,
     read_pitches,
 )
 from dusky_heron.presented import Figure, read_kept, show_kept
@@ -189,10 +189,10 @@ def _life(position: Position) -> core.ServiceLife | None:
     return core.ServiceLife(rated, at, runs, daily)
 
 
-def words(actor: Actor) -> WordsOut:
+def vocabulary(actor: Actor) -> VocabularyOut:
     """What forms offer. One statement."""
     volts, hertz = nominal_supply(actor)
-    return WordsOut(
+    return VocabularyOut(
         roles=_options(core.ROLE_TITLES),
         standards=[StandardOut(id=r.id, applies_to=r.applies_to) for r in limits_table() if r.kind != "current"],
         kinds=_options(core.KIND_TITLES),

@@ -1,6 +1,5 @@
 """Jobs and positions over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -15,49 +14,49 @@ from dusky_heron.jobs.schemas import (
     PositionIn,
     PositionOut,
     SurroundingsEdit,
-    WordsOut,
+    VocabularyOut,
 )
 from dusky_heron.record import queries as record
 from dusky_heron.record.schemas import BeatOut, EntryOut, VerifiedOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["jobs"])
 
 
-@router.get("words", response=WordsOut)
-def words(request: HttpRequest) -> WordsOut:
+@router.get("vocabulary", response=VocabularyOut)
+def vocabulary(request: HttpRequest) -> VocabularyOut:
     """What forms offer to choose from, and the workshop's supply."""
-    return queries.words(actor_of(request))
+    return queries.vocabulary(actor_of(request))
 
 
 @router.post("jobs", response=JobOut)
-def open_job(request: HttpRequest, data: JobIn) -> dict[str, Any]:
+def open_job(request: HttpRequest, data: JobIn) -> JobOut:
     """Take in a piece of equipment."""
-    return actions.open_job(actor_of(request), data, **key_of(request))
+    return actions.open_job(actor_of(request), data)
 
 
 @router.put("jobs/{job_id}", response=JobOut)
-def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> dict[str, Any]:
+def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> JobOut:
     """Change the intake of a job."""
-    return actions.edit_job(actor_of(request), job_id, data, **key_of(request))
+    return actions.edit_job(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/positions", response=PositionOut)
-def add_position(request: HttpRequest, job_id: UUID, data: PositionIn) -> dict[str, Any]:
+def add_position(request: HttpRequest, job_id: UUID, data: PositionIn) -> PositionOut:
     """Add a position to a job."""
-    return actions.add_position(actor_of(request), job_id, data, **key_of(request))
+    return actions.add_position(actor_of(request), job_id, data)
 
 
 @router.put("positions/{position_id}", response=PositionOut)
-def edit_position(request: HttpRequest, position_id: UUID, data: PositionEdit) -> dict[str, Any]:
+def edit_position(request: HttpRequest, position_id: UUID, data: PositionEdit) -> PositionOut:
     """Change a position."""
-    return actions.edit_position(actor_of(request), position_id, data, **key_of(request))
+    return actions.edit_position(actor_of(request), position_id, data)
 
 
 @router.put("positions/{position_id}/surroundings", response=PositionOut)
-def set_surroundings(request: HttpRequest, position_id: UUID, data: SurroundingsEdit) -> dict[str, Any]:
+def set_surroundings(request: HttpRequest, position_id: UUID, data: SurroundingsEdit) -> PositionOut:
     """Note the circuit around a position."""
-    return actions.set_surroundings(actor_of(request), position_id, data, **key_of(request))
+    return actions.set_surroundings(actor_of(request), position_id, data)
 
 
 @router.get("jobs/{job_id}/record", response=list[EntryOut])

@@ -9,8 +9,8 @@ from uuid import UUID
 
 from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
+from dusky_heron.core.discharge.planning import MOST_PARTS
 from dusky_heron.core.model import Arrangement, Basis, LeadForm, Role, Topology, Word
-from dusky_heron.core.planning import MOST_PARTS
 from dusky_heron.presented import Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
@@ -208,7 +208,7 @@ class ResistorSize(Schema):
     working_v: float
 
 
-class WordsOut(Schema):
+class VocabularyOut(Schema):
     """What forms offer to choose from, in the core's own words, and the workshop's supply."""
 
     roles: list[ChoiceOption]

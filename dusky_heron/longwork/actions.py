@@ -1,7 +1,7 @@
 """Asking for long work, doing it, stopping it."""
 
 from collections.abc import Callable
-from typing import Any
+from dataclasses import replace
 from uuid import UUID
 
 import structlog
@@ -13,12 +13,12 @@ from dusky_heron.longwork.progress import Progress, StopAsked, Tell
 from dusky_heron.longwork.queries import show_work
 from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.record.actions import action
-from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.actor import Actor, Permission, Sending
 from dusky_heron.record.errors import NotAllowed, NotFound
 
 ENDED = (State.DONE, State.REFUSED, State.STOPPED)
 Defer = Callable[..., object]  # of a task: puts its job into the same transaction
-Do = Callable[[Actor, Work, Tell], BaseModel | dict[str, Any]]
+Do = Callable[[Actor, Work, Tell], BaseModel]
 
 
 def ask_for(actor: Actor, kind: str, defer: Defer, name: str = "", given: bytes = b"") -> WorkOut:
@@ -52,8 +52,8 @@ def perform(work_id: UUID, do: Do) -> None:
         if not work.by.is_active:
             raise InputError("", "Who asked for it may no longer sign in.")
         with Progress(work_id) as progress:
-            answer = do(work.by.actor, work, progress.at)
-        _end(work_id, State.DONE, answer=answer if isinstance(answer, dict) else answer.model_dump(mode="json"))
+            answer = do(replace(work.by.actor, sending=Sending(key=str(work.id))), work, progress.at)
+        _end(work_id, State.DONE, answer=answer.model_dump(mode="json"))
     except StopAsked:
         _end(work_id, State.STOPPED)
     except InputError as error:

@@ -1,6 +1,5 @@
 """Long work over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -8,7 +7,7 @@ from ninja import Router
 
 from dusky_heron.longwork import actions, queries
 from dusky_heron.longwork.schemas import WorkOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["long work"])
 
@@ -20,6 +19,6 @@ def see(request: HttpRequest, work_id: UUID) -> WorkOut:
 
 
 @router.post("work/{work_id}/stop", response=WorkOut)
-def stop(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
+def stop(request: HttpRequest, work_id: UUID) -> WorkOut:
     """Stop it; nothing of it stays."""
-    return actions.stop_work(actor_of(request), work_id, **key_of(request))
+    return actions.stop_work(actor_of(request), work_id)

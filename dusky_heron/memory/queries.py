@@ -14,10 +14,10 @@ from django.db.models.functions import Lower
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict
 from dusky_heron.assessment.queries import show_reading
+from dusky_heron.core.ageing.survival import ENOUGH, Lasted, Surviving, median_life, survival
 from dusky_heron.core.discharge.rebound import DIELECTRICS, dielectric_of
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
-from dusky_heron.core.survival import ENOUGH, Lasted, Surviving, median_life, survival
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut

@@ -29,13 +29,32 @@ GRANTED = {
 
 
 @dataclass(frozen=True, slots=True)
+class Sending:
+    """How a write reached us: under which key, and what is known of one that waited where there was no server.
+
+    `waited_s` is how long it waited by the clock of whoever typed it, None when it did not wait; `seen` how many entries of
+    the job's record they had seen then, None when nobody knows.
+    """
+
+    key: str = ""
+    waited_s: float | None = None
+    seen: int | None = None
+
+    @property
+    def waited(self) -> bool:
+        """Whether it comes from a queue."""
+        return self.waited_s is not None
+
+
+@dataclass(frozen=True, slots=True)
 class Actor:
-    """The member behind a request, and the workshop whose data alone they see."""
+    """The member behind a request, the workshop whose data alone they see, and how what they write reached us."""
 
     id: UUID
     name: str
     workshop_id: UUID
     role: MemberRole
+    sending: Sending = Sending()
 
     def may(self, permission: Permission) -> bool:
         """Whether the role grants it."""

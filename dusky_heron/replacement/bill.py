@@ -6,7 +6,7 @@ from typing import Any
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import LEAD_FORM_TITLES, ROLE_TITLES
-from dusky_heron.core.roles import likely_role
+from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.sheets import LONGEST_CELL, plain_number
 
 COLUMNS: Mapping[str, tuple[str, ...]] = {

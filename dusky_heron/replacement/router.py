@@ -1,6 +1,5 @@
 """Candidates and choices over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -22,7 +21,7 @@ from dusky_heron.replacement.schemas import (
     WhyOut,
 )
 from dusky_heron.sheets import MOST_BYTES
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["replacement"])
 
@@ -66,9 +65,9 @@ def preview_bill(request: HttpRequest, job_id: UUID, file: File[UploadedFile]) -
 
 
 @router.post("jobs/{job_id}/bill", response=BillOut)
-def take_bill(request: HttpRequest, job_id: UUID, file: File[UploadedFile]) -> dict[str, Any]:
+def take_bill(request: HttpRequest, job_id: UUID, file: File[UploadedFile]) -> BillOut:
     """Take a bill of materials, all of it or nothing."""
-    return take(actor_of(request), job_id, file.read(MOST_BYTES + 1), **key_of(request))
+    return take(actor_of(request), job_id, file.read(MOST_BYTES + 1))
 
 
 @router.get("may-replace", response=QuestionOut)
@@ -78,18 +77,18 @@ def question(request: HttpRequest, data: Query[QuestionIn]) -> QuestionOut:  # n
 
 
 @router.post("positions/{position_id}/override", response=CandidatesOut)
-def override(request: HttpRequest, position_id: UUID, data: OverrideIn) -> dict[str, Any]:
+def override(request: HttpRequest, position_id: UUID, data: OverrideIn) -> CandidatesOut:
     """Override a demand, or ask for it again."""
-    return actions.override(actor_of(request), position_id, data, **key_of(request))
+    return actions.override(actor_of(request), position_id, data)
 
 
 @router.post("positions/{position_id}/take-out", response=CandidatesOut)
-def take_out(request: HttpRequest, position_id: UUID) -> dict[str, Any]:
+def take_out(request: HttpRequest, position_id: UUID) -> CandidatesOut:
     """Take the chosen part out of the drawer."""
-    return actions.take_out(actor_of(request), position_id, **key_of(request))
+    return actions.take_out(actor_of(request), position_id)
 
 
 @router.post("positions/{position_id}/choice", response=CandidatesOut)
-def choose(request: HttpRequest, position_id: UUID, data: ChoiceIn) -> dict[str, Any]:
+def choose(request: HttpRequest, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
     """Choose a part."""
-    return actions.choose(actor_of(request), position_id, data, **key_of(request))
+    return actions.choose(actor_of(request), position_id, data)

@@ -1,18 +1,18 @@
 """The drawer over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
+from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.presented import LabelOut
 from dusky_heron.record.schemas import Line
 from dusky_heron.sheets import MOST_BYTES
 from dusky_heron.stock import actions, queries
 from dusky_heron.stock.schemas import ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["stock"])
 MOST_READ = MOST_BYTES + 1
@@ -25,15 +25,15 @@ def list_parts(request: HttpRequest, words: Line = "") -> list[PartOut]:
 
 
 @router.post("parts", response=PartOut)
-def add_part(request: HttpRequest, data: PartIn) -> dict[str, Any]:
+def add_part(request: HttpRequest, data: PartIn) -> PartOut:
     """Add a part."""
-    return actions.add_part(actor_of(request), data, **key_of(request))
+    return actions.add_part(actor_of(request), data)
 
 
 @router.put("parts/{part_id}", response=PartOut)
-def edit_part(request: HttpRequest, part_id: UUID, data: PartEdit) -> dict[str, Any]:
+def edit_part(request: HttpRequest, part_id: UUID, data: PartEdit) -> PartOut:
     """Change a part."""
-    return actions.edit_part(actor_of(request), part_id, data, **key_of(request))
+    return actions.edit_part(actor_of(request), part_id, data)
 
 
 @router.get("part-lists/drawer.csv", response={200: None})
@@ -51,9 +51,9 @@ def see_movements(request: HttpRequest, part_id: UUID) -> MovementsOut:
 
 
 @router.post("parts/{part_id}/movements", response=MovementsOut)
-def move_part(request: HttpRequest, part_id: UUID, data: MoveIn) -> dict[str, Any]:
+def move_part(request: HttpRequest, part_id: UUID, data: MoveIn) -> MovementsOut:
     """Put in, take out, count."""
-    return actions.move_part(actor_of(request), part_id, data, **key_of(request))
+    return actions.move_part(actor_of(request), part_id, data)
 
 
 @router.get("parts/{part_id}/label", response=LabelOut)
@@ -63,20 +63,20 @@ def see_label(request: HttpRequest, part_id: UUID) -> LabelOut:
 
 
 @router.post("part-lists/preview", response={202: ImportWork})
-def preview_import(request: HttpRequest, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+def preview_import(request: HttpRequest, file: File[UploadedFile]) -> Status[WorkOut]:
     """What a stock list would change, an ImportOut once the work is done; nothing is written."""
     name, content = file.name or "list.csv", file.read(MOST_READ)
-    return Status(202, actions.ask_to_preview(actor_of(request), name, content, **key_of(request)))
+    return Status(202, actions.ask_to_preview(actor_of(request), name, content))
 
 
 @router.post("part-lists", response={202: ImportWork})
-def take_import(request: HttpRequest, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+def take_import(request: HttpRequest, file: File[UploadedFile]) -> Status[WorkOut]:
     """Take a stock list, all of it or nothing; an ImportOut once the work is done."""
     name, content = file.name or "list.csv", file.read(MOST_READ)
-    return Status(202, actions.ask_to_take(actor_of(request), name, content, **key_of(request)))
+    return Status(202, actions.ask_to_take(actor_of(request), name, content))
 
 
 @router.post("part-lists/{import_id}/undo", response={202: ImportWork})
-def undo_import(request: HttpRequest, import_id: int) -> Status[dict[str, Any]]:
+def undo_import(request: HttpRequest, import_id: int) -> Status[WorkOut]:
     """Undo a whole import."""
-    return Status(202, actions.ask_to_undo(actor_of(request), import_id, **key_of(request)))
+    return Status(202, actions.ask_to_undo(actor_of(request), import_id))

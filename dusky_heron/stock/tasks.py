@@ -17,10 +17,10 @@ def preview_list(work_id: str) -> None:
 @app.task
 def take_list(work_id: str) -> None:
     """Take a stock list, all of it or nothing."""
-    perform(UUID(work_id), lambda actor, work, tell: imports.take_import(actor, work.name, bytes(work.given), tell, key=work_id))
+    perform(UUID(work_id), lambda actor, work, tell: imports.take_import(actor, work.name, bytes(work.given), tell))
 
 
 @app.task
 def undo_list(work_id: str) -> None:
     """Undo a whole import."""
-    perform(UUID(work_id), lambda actor, work, tell: imports.undo_import(actor, int(work.name), tell, key=work_id))
+    perform(UUID(work_id), lambda actor, work, tell: imports.undo_import(actor, int(work.name), tell))

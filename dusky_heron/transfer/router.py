@@ -1,6 +1,5 @@
 """Jobs out and in over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -11,7 +10,7 @@ from dusky_heron.jobs.queries import job
 from dusky_heron.jobs.schemas import JobOut
 from dusky_heron.transfer.inward import MOST_BYTES, take_in
 from dusky_heron.transfer.outward import as_zip
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["transfer"])
 
@@ -26,6 +25,6 @@ def out(request: HttpRequest, job_id: UUID) -> HttpResponse:
 
 
 @router.post("job-files", response=JobOut)
-def take(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+def take(request: HttpRequest, file: File[UploadedFile]) -> JobOut:
     """Take a job in from a file, all of it or nothing."""
-    return take_in(actor_of(request), file.read(MOST_BYTES + 1), **key_of(request))
+    return take_in(actor_of(request), file.read(MOST_BYTES + 1))

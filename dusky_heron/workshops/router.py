@@ -1,6 +1,5 @@
 """Session and members over HTTP."""
 
-from typing import Any
 from uuid import UUID
 
 from axes.handlers.proxy import AxesProxyHandler
@@ -13,7 +12,7 @@ from ninja.utils import check_csrf
 from dusky_heron.record.errors import NotAllowed, SignInRefused, Throttled
 from dusky_heron.workshops import actions, queries
 from dusky_heron.workshops.models import Member
-from dusky_heron.workshops.requests import actor_of, key_of
+from dusky_heron.workshops.requests import actor_of
 from dusky_heron.workshops.schemas import (
     ChosenSchoolOut,
     LimitEdit,
@@ -74,9 +73,9 @@ def sign_out(request: HttpRequest) -> Status[None]:
 
 
 @router.post("session/password", response=MemberOut)
-def change_own_password(request: HttpRequest, data: OwnPassword) -> dict[str, Any]:
+def change_own_password(request: HttpRequest, data: OwnPassword) -> MemberOut:
     """Change one's own password and stay signed in."""
-    answer = actions.change_own_password(actor_of(request), data, **key_of(request))
+    answer = actions.change_own_password(actor_of(request), data)
     update_session_auth_hash(request, Member.objects.get(id=actor_of(request).id))
     return answer
 
@@ -88,21 +87,21 @@ def list_members(request: HttpRequest) -> list[MemberOut]:
 
 
 @router.post("members", response=MemberOut)
-def add_member(request: HttpRequest, data: NewMember) -> dict[str, Any]:
+def add_member(request: HttpRequest, data: NewMember) -> MemberOut:
     """Add a member; leads only."""
-    return actions.add_member(actor_of(request), data, **key_of(request))
+    return actions.add_member(actor_of(request), data)
 
 
 @router.put("members/{member_id}", response=MemberOut)
-def edit_member(request: HttpRequest, member_id: UUID, data: MemberEdit) -> dict[str, Any]:
+def edit_member(request: HttpRequest, member_id: UUID, data: MemberEdit) -> MemberOut:
     """Change a member; leads only."""
-    return actions.edit_member(actor_of(request), member_id, data, **key_of(request))
+    return actions.edit_member(actor_of(request), member_id, data)
 
 
 @router.post("members/{member_id}/password", response=MemberOut)
-def reset_password(request: HttpRequest, member_id: UUID, data: NewPassword) -> dict[str, Any]:
+def reset_password(request: HttpRequest, member_id: UUID, data: NewPassword) -> MemberOut:
     """Set a member's password; leads only."""
-    return actions.reset_password(actor_of(request), member_id, data, **key_of(request))
+    return actions.reset_password(actor_of(request), member_id, data)
 
 
 @router.get("limits", response=list[LimitOut])
@@ -112,9 +111,9 @@ def list_limits(request: HttpRequest) -> list[LimitOut]:
 
 
 @router.put("limits", response=LimitOut)
-def change_limit(request: HttpRequest, data: LimitEdit) -> dict[str, Any]:
+def change_limit(request: HttpRequest, data: LimitEdit) -> LimitOut:
     """Change a limit; leads only."""
-    return actions.change_limit(actor_of(request), data, **key_of(request))
+    return actions.change_limit(actor_of(request), data)
 
 
 @router.get("terms", response=TermsOut)
@@ -124,9 +123,9 @@ def see_terms(request: HttpRequest) -> TermsOut:
 
 
 @router.put("terms", response=TermsOut)
-def set_terms(request: HttpRequest, data: TermsEdit) -> dict[str, Any]:
+def set_terms(request: HttpRequest, data: TermsEdit) -> TermsOut:
     """Set what the workshop charges; leads only."""
-    return actions.set_terms(actor_of(request), data, **key_of(request))
+    return actions.set_terms(actor_of(request), data)
 
 
 @router.get("schools", response=list[ChosenSchoolOut])
@@ -136,6 +135,6 @@ def list_schools(request: HttpRequest) -> list[ChosenSchoolOut]:
 
 
 @router.put("schools", response=ChosenSchoolOut)
-def choose_school(request: HttpRequest, data: SchoolEdit) -> dict[str, Any]:
+def choose_school(request: HttpRequest, data: SchoolEdit) -> ChosenSchoolOut:
     """Choose where practitioners disagree; leads only."""
-    return actions.choose_school(actor_of(request), data, **key_of(request))
+    return actions.choose_school(actor_of(request), data)

@@ -88,7 +88,7 @@ class Strangers(ApiTest):
                 if name is None:
                     if method == "get" and path not in (
                         "/api/session",
-                        "/api/words",
+                        "/api/vocabulary",
                         "/api/reading-box",
                         "/api/limits",
                         "/api/common-terminal",

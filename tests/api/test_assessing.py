@@ -44,7 +44,7 @@ class Readings(ApiTest):
         self.assertAlmostEqual(kept["value"]["value"] * 1e6, 16.0, places=1)
         self.assertEqual((kept["condition"], kept["typed"]), ("in service, live", "2.01 A at 400 V"))
         self.assertEqual(judged["verdict"]["word"], "unknown")  # lifted to decide
-        self.assertIn("Live work", self.get("words")["live_caution"])
+        self.assertIn("Live work", self.get("vocabulary")["live_caution"])
         for more, field in (({"voltage": ""}, "voltage"), ({"quantity": "capacitance", "condition": "in_service"}, "quantity")):
             sent = {"quantity": "current", "voltage": "400 V"} | more
             value = "16u" if sent["quantity"] == "capacitance" else "2 A"

@@ -105,7 +105,7 @@ class Plans(Discharging):
         self.assertEqual(self.put(path, good, 409)["current"]["version"], 3)  # somebody else's edit is not overwritten
 
     def test_other_ways_with_a_lamp_of_ones_own(self) -> None:
-        path = f"{self.path(4, 'C4')}/schools"
+        path = f"{self.path(4, 'C4')}/other-tools"
         lamp, load, blade = self.get(f"{path}?lamp_voltage=120 V&lamp_power=40 W&load=4k7")
         self.assertIn("Dark at 40 V", lamp["sentence"])
         self.assertEqual((lamp["advised_against"], load["advised_against"], blade["advised_against"]), (True, False, True))

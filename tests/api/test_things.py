@@ -75,7 +75,7 @@ class Touch(ApiTest):
         c1 = f"positions/{Position.objects.get(job__number=1).id}"
         for sign, word in (("loose_joint", "unknown"), ("corroded", "replace"), ("vent_open", "condemn")):
             self.assertEqual(self.post(f"{c1}/signs", {"sign": sign})["verdict"]["word"], word)
-        offered = {sign["id"]: sign["word"] for sign in self.get("words")["signs"]}
+        offered = {sign["id"]: sign["word"] for sign in self.get("vocabulary")["signs"]}
         self.assertEqual((offered["oil_film"], offered["hot_neighbour"]), ("condemn", "watch"))
 
 

@@ -20,13 +20,13 @@ from dusky_heron.buying.basket import cheapest
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.dropper import DropperCircuit, give_command, steady_state, symptom_sweep
 from dusky_heron.core.circuit.netlist import dropper_netlist
-from dusky_heron.core.decay import fit
+from dusky_heron.core.discharge.decay import fit
 from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.planning import plan_charge
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Condition, Evidence, LoadState, Position, Quantity, Reading, Role
-from dusky_heron.core.planning import plan_charge
 from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.verdict import judge
 from dusky_heron.jobs.actions import open_job
@@ -107,7 +107,7 @@ class Bench(BrowserTest):
             "GET jobs/…/sheet": f"/api/jobs/{position.job_id}/sheet",
             "GET jobs/…/record": f"/api/jobs/{position.job_id}/record",
             "GET parts": "/api/parts",
-            "GET words": "/api/words",
+            "GET vocabulary": "/api/vocabulary",
             "GET jobs/…/board, 100 positions": f"/api/jobs/{self.board(member)}/board",
         }
         table("API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()})

@@ -6,16 +6,16 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dusky_heron.core.checks import Check, Outcome, Repaired, checks_for, soak_left, take_check
+from dusky_heron.core.ageing.survival import Lasted, median_life, survival
+from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.limits import limits_of, limits_table
+from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import Bleeder, Dropper, Position, Role, Surroundings, Topology
+from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, soak_left, take_check
 from dusky_heron.core.selection.fitting_list import PHOTO, fitting_list
-from dusky_heron.core.survival import Lasted, median_life, survival
-from dusky_heron.core.touch_current import touch_limits
 
 METER = Specification()  # ±10 % of anything
 SIX_MP = [6, 6, 6, 7, 10, 13, 16, 22, 23]  # weeks to relapse

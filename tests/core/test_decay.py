@@ -5,7 +5,7 @@ import random
 import statistics
 import unittest
 
-from dusky_heron.core.decay import DecayFit, fit
+from dusky_heron.core.discharge.decay import DecayFit, fit
 from dusky_heron.core.errors import InputError
 
 Samples = list[tuple[float, float]]

@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dusky_heron.core.decay_log import read_log
+from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import InputError
 
 NUMBERS = st.floats(0, 9999).map(lambda x: round(x, 2))

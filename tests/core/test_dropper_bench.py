@@ -13,8 +13,8 @@ from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit import dropper as d
 from dusky_heron.core.circuit.dropper.faults import FAULTS, FLOOR
 from dusky_heron.core.circuit.dropper.states import outside
+from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.loads import read_loads
 from dusky_heron.core.model import Dropper, LoadState, Relay, Topology
 
 DOSING = d.DropperCircuit("bridge", 207, 50, 680e-9, 100, 470e3, 470e-6, 24, 5, 0.7, Load())

@@ -9,8 +9,11 @@ from hypothesis import strategies as st
 from dusky_heron.core.discharge import string_after_short, time_to
 from dusky_heron.core.discharge.banks import discharge_points, string_shares
 from dusky_heron.core.discharge.bleeders import bled, check_limits, design_bleeder, e24_below, split
+from dusky_heron.core.discharge.energy import es2_limit, stored_energy, touch_limit
 from dusky_heron.core.discharge.limits import LimitChange, check_change, find_limit, limits_of, limits_table, working_limit
+from dusky_heron.core.discharge.other_tools import blade, lamp, load_left_on
 from dusky_heron.core.discharge.pins import plug_pins
+from dusky_heron.core.discharge.planning import plan_charge, planning_voltage
 from dusky_heron.core.discharge.proving import (
     PairReading,
     Voltmeter,
@@ -21,12 +24,9 @@ from dusky_heron.core.discharge.proving import (
     proof_pairs,
 )
 from dusky_heron.core.discharge.rebound import dielectric_of, expected_rebound
-from dusky_heron.core.discharge.schools import blade, lamp, load_left_on
-from dusky_heron.core.energy import es2_limit, stored_energy, touch_limit
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Arrangement, Basis, Bleeder, Condition, Evidence, Reading, Role, Surroundings
-from dusky_heron.core.planning import plan_charge, planning_voltage
 from dusky_heron.core.quantities import show_time
 
 BANK = Surroundings(arrangement=Arrangement.PARALLEL, count=3)
@@ -57,7 +57,7 @@ class Basis3(unittest.TestCase):
             around = Surroundings(basis=Basis.RECTIFIED, confirmed=confirmed)
             found = planning_voltage(marking, role=Role.SMPS_BULK, supply_v=230, surroundings=around)
             self.assertAlmostEqual(found.voltage_v, expected, places=1)
-            self.assertEqual("confirmed" in found.basis, confirmed)
+            self.assertEqual("confirmed" in found.rests_on, confirmed)
 
     def test_magnetron_and_unknown_take_the_rating(self) -> None:
         self.assertAlmostEqual(planning_voltage(read_marking("1.05 µF 2100 V~"), role=Role.MAGNETRON).voltage_v, 2969.8, places=1)

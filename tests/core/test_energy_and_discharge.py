@@ -6,15 +6,15 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.discharge.energy import classify, stored_energy, touch_limit
 from dusky_heron.core.discharge.falling import time_to
 from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.planning import plan_charge
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, judge_tool, pulse_limit
-from dusky_heron.core.energy import classify, stored_energy, touch_limit
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Role
-from dusky_heron.core.planning import plan_charge
 
 FARADS = st.floats(1e-12, 10)
 VOLTS = st.floats(0.1, 10_000)

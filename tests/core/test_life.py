@@ -8,8 +8,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.ageing.life import Costs, compare_batch, electrolytic_life, failure_within
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.life import Costs, compare_batch, electrolytic_life, failure_within
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Evidence, Position, Role, ServiceLife, Surroundings, Word
 from dusky_heron.core.verdict import judge

@@ -7,11 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from dusky_heron.core.discharge.limits import working_limit
+from dusky_heron.core.discharge.planning import PlannedCharge, plan_charge
 from dusky_heron.core.discharge.search import fastest, rank_tools, recommended
 from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, judge_tool, resistance_of
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Role
-from dusky_heron.core.planning import PlannedCharge, plan_charge
 
 RESISTORS = st.lists(
     st.builds(

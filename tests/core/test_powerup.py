@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.rectifier import ReservoirCircuit, steady_state
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.powerup import KINDS, Finding, Lamp, Logged, choose_lamp, lamp_point, power_up_plan, read_trend
+from dusky_heron.core.returning.powerup import KINDS, PowerFinding, Lamp, Logged, choose_lamp, lamp_point, power_up_plan, read_trend
 from dusky_heron.core.tables import toml_table
 
 STEPS = (10.0, 25.0, 50.0)
@@ -126,24 +126,24 @@ class FirstSteps(unittest.TestCase):
         return [read_trend(plan, log[: k + 1]).finding for k in range(len(log))]
 
     def test_told_apart(self) -> None:
-        self.assertEqual(self.trends(lambda _: None), [Finding.AS_EXPECTED] * 3)
-        self.assertEqual(self.trends(lambda _: 2.0)[0], Finding.SHORT)
+        self.assertEqual(self.trends(lambda _: None), [PowerFinding.AS_EXPECTED] * 3)
+        self.assertEqual(self.trends(lambda _: 2.0)[0], PowerFinding.SHORT)
         leaky = self.trends(lambda percent: 2e5 / (1 + percent**2 / 15))  # an old electrolytic: leakage grows with voltage
-        self.assertEqual(leaky[0], Finding.AS_EXPECTED)
-        self.assertIn(Finding.LEAKY, leaky)
+        self.assertEqual(leaky[0], PowerFinding.AS_EXPECTED)
+        self.assertIn(PowerFinding.LEAKY, leaky)
 
     def test_a_valve_that_begins_to_conduct_is_no_leak(self) -> None:
         """The heater alone up to half, then the load besides."""
         plan = power_up_plan("valve", rail_v=300.0, current_a=0.1)
         log = [Logged(10.0, 0.0, 0.003), Logged(25.0, 0.0, 0.008), Logged(50.0, 0.0, 0.017), Logged(75.0, 221.0, 0.074)]
-        self.assertEqual([read_trend(plan, log[: k + 1]).finding for k in range(4)], [Finding.AS_EXPECTED] * 4)
-        self.assertEqual(read_trend(plan, [*log, Logged(90.0, 20.0, 0.19)]).finding, Finding.SHORT)
+        self.assertEqual([read_trend(plan, log[: k + 1]).finding for k in range(4)], [PowerFinding.AS_EXPECTED] * 4)
+        self.assertEqual(read_trend(plan, [*log, Logged(90.0, 20.0, 0.19)]).finding, PowerFinding.SHORT)
 
     def test_open_not_settling_and_nothing_read(self) -> None:
         plan = power_up_plan("linear", rail_v=300.0, current_a=0.1)
-        self.assertEqual(read_trend(plan, []).finding, Finding.TOO_FEW)
-        self.assertEqual(read_trend(plan, [Logged(25.0, 0.0, 0.0)]).finding, Finding.NOTHING)
-        self.assertEqual(read_trend(plan, [Logged(25.0, 75.0, 0.025, 0.034)]).finding, Finding.RISING)
+        self.assertEqual(read_trend(plan, []).finding, PowerFinding.TOO_FEW)
+        self.assertEqual(read_trend(plan, [Logged(25.0, 0.0, 0.0)]).finding, PowerFinding.NOTHING)
+        self.assertEqual(read_trend(plan, [Logged(25.0, 75.0, 0.025, 0.034)]).finding, PowerFinding.RISING)
         self.assertFalse(read_trend(plan, [Logged(25.0, 75.0, 0.025, 0.025)]).stop)
         self.assertRaises(InputError, read_trend, plan, [Logged(math.nan, 1.0, 1.0)])
 

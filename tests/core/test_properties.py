@@ -11,11 +11,11 @@ from dusky_heron.core.discharge.bleeders import split
 from dusky_heron.core.discharge.falling import METER_LIMIT_V, time_to, voltage_after
 from dusky_heron.core.discharge.limits import limits_table, working_limit
 from dusky_heron.core.discharge.pins import plug_pins
+from dusky_heron.core.discharge.planning import PlannedCharge, plan_charge, planning_voltage
 from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, judge_tool
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Arrangement, Basis, Bleeder, Origin, Part, PartKind, Policy, Position, Role, Surroundings
-from dusky_heron.core.planning import PlannedCharge, plan_charge, planning_voltage
 from dusky_heron.core.selection import need_of, rank
 
 # --- charges and tools --------------------------------------------------------------------------------------------
@@ -234,7 +234,7 @@ class Banks(unittest.TestCase):
         ]
         self.assertGreaterEqual(plans[0].voltage_v, marking.rated_dc_v)
         self.assertGreaterEqual(plans[0].voltage_v, plans[1].voltage_v)
-        self.assertTrue(plans[0].basis)
+        self.assertTrue(plans[0].rests_on)
 
 
 class Falling(unittest.TestCase):

@@ -7,15 +7,15 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.ageing.reforming import forming_resistor, judge_forming, leakage_limit, plan_forming
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.bulk import BulkSupply, bulk_state, needed_bulk
 from dusky_heron.core.circuit.growing import growth
 from dusky_heron.core.circuit.hum import FAULTS, Heard, rank_hum
 from dusky_heron.core.circuit.rectifier import ReservoirCircuit, steady_state
+from dusky_heron.core.circuit.supply_walk import WalkParts, walk_supply, walk_symptoms
+from dusky_heron.core.discharge.series_string import share_string
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.reforming import forming_resistor, judge_forming, leakage_limit, plan_forming
-from dusky_heron.core.series_string import share_string
-from dusky_heron.core.supply_walk import WalkParts, walk_supply, walk_symptoms
 
 LAMPS = BulkSupply("bridge", 230, 50, 82e-6, 60, 0.8, 200, 5, 0.5)
 ORGAN = ReservoirCircuit("full_wave", 300, 50, 150, 32e-6, 20, Load(resistance_ohm=4700))

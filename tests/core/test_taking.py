@@ -7,8 +7,8 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
 from dusky_heron.core.metering.taking import Taken, TypedReading, take

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Role
-from dusky_heron.core.roles import likely_role
+from dusky_heron.core.selection.likely import likely_role
 
 TODAY = datetime.date(2026, 6, 1)
 

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dusky_heron.core.discharge.limits import limits_table
+from dusky_heron.core.discharge.touch_current import touch_current, touch_limits
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import Accuracy, interval, read_value
@@ -27,7 +28,6 @@ from dusky_heron.core.model import (
     Verdict,
     Word,
 )
-from dusky_heron.core.touch_current import touch_current, touch_limits
 from dusky_heron.core.verdict import RULES, judge
 from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta

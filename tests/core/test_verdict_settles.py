@@ -8,6 +8,7 @@ from dataclasses import replace
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from dusky_heron.core.discharge.planning import explain_readings, measured_high
 from dusky_heron.core.discharge.proving import hides_charge
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
@@ -29,7 +30,6 @@ from dusky_heron.core.model import (
     Verdict,
     Word,
 )
-from dusky_heron.core.planning import explain_readings, measured_high
 from dusky_heron.core.schools import default_schools, find_school, schools
 from dusky_heron.core.verdict import judge
 from dusky_heron.core.verdict.dropper_balance import available_current

@@ -9,8 +9,8 @@ from dusky_heron.assessment.schemas import AssessmentOut, BatchChoice, BatchOut,
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.taking import TypedReading, take
-from dusky_heron.core.roles import likely_role
 from dusky_heron.core.schools import find_school
+from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.instruments.queries import meter
 from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.queries import core_position
@@ -61,7 +61,7 @@ def enter_line(actor: Actor, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
     pointed_to = None if data.role_chosen else likely_role(read_marking(data.marking))
     role = pointed_to or data.role
     place = PositionIn(name=data.name, role=role, marking=data.marking)
-    position_id = UUID(add_position(actor, job_id, place)["id"])
+    position_id = add_position(actor, job_id, place).id
     if data.value:
         if data.meter_id is None:
             raise InputError("meter_id", "Choose the meter.")

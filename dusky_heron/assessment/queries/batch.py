@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from dusky_heron.assessment.models import BatchDecision
 from dusky_heron.assessment.schemas import BatchDecided, BatchIn, BatchOut
-from dusky_heron.core.life import Costs, compare_batch
+from dusky_heron.core.ageing.life import Costs, compare_batch
 from dusky_heron.core.model import Position
 from dusky_heron.core.schools import find_school
 from dusky_heron.core.verdict.age import age_years, life_used

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from uuid import UUID
 
 from dusky_heron.assessment.schemas import CommonOut, TouchCheckOut, TouchOut
-from dusky_heron.core import touch_current as core_touch
+from dusky_heron.core.discharge import touch_current as core_touch
 from dusky_heron.core.errors import CAPACITANCE
 from dusky_heron.core.metering import find_common, reads_open
 from dusky_heron.core.quantities import parse_quantity, show

@@ -6,9 +6,9 @@ from uuid import UUID
 from dusky_heron.bringup.models import PowerPlan, PowerStep
 from dusky_heron.bringup.queries import as_read, plan_of, power_up, this_run
 from dusky_heron.bringup.schemas import PlanIn, PowerUpOut, StepIn
-from dusky_heron.core import powerup as core
 from dusky_heron.core.errors import POWER, InputError, Range
 from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.core.returning import powerup as core
 from dusky_heron.discharge.actions import note_charge
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn

@@ -23,9 +23,11 @@ from dusky_heron.circuits.schemas import (
     StateOut,
     SymptomOut,
 )
+from dusky_heron.core.ageing.life import years_left
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit import dropper as core
 from dusky_heron.core.circuit.netlist import dropper_netlist
+from dusky_heron.core.circuit.typed_loads import CURRENT, read_loads
 from dusky_heron.core.errors import (
     POWER,
     RESISTANCE,
@@ -35,8 +37,6 @@ from dusky_heron.core.errors import (
     InputError,
     Range,
 )
-from dusky_heron.core.life import years_left
-from dusky_heron.core.loads import CURRENT, read_loads
 from dusky_heron.core.model import LoadState, Position
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.verdict.age import age_years

@@ -1,10 +1,10 @@
 """Re-forming an electrolytic as typed: its plan, and what the log of a step says."""
 
 from dusky_heron.circuits.schemas import FormingIn, FormingOut, FormingStepOut
-from dusky_heron.core.decay_log import read_log
+from dusky_heron.core.ageing.reforming import forming_resistor, judge_forming, plan_forming
+from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.reforming import forming_resistor, judge_forming, plan_forming
 from dusky_heron.presented import Figure
 
 CAUTION = (

@@ -21,9 +21,9 @@ from dusky_heron.circuits.schemas import (
 from dusky_heron.core.circuit import Load, growing, hum, rectifier
 from dusky_heron.core.circuit import bulk as core_bulk
 from dusky_heron.core.circuit.netlist import reservoir_netlist
+from dusky_heron.core.discharge.series_string import LEAKAGE, TIMES_SPREAD, share_string
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import parse_quantity, show
-from dusky_heron.core.series_string import LEAKAGE, TIMES_SPREAD, share_string
 from dusky_heron.presented import Figure
 
 LOAD = Range("Load", 0.0, 1e4, "A")

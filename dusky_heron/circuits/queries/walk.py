@@ -1,9 +1,9 @@
 """The fault walk as typed."""
 
 from dusky_heron.circuits.schemas import CheckOut, WalkIn, WalkOption, WalkOut
+from dusky_heron.core.circuit.supply_walk import WalkParts, walk_supply, walk_symptoms
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.supply_walk import WalkParts, walk_supply, walk_symptoms
 
 CAUTION = "Unplugged, the bulk discharged and proved empty before a meter touches anything."
 PARTS = ("part_ntc", "part_bleed", "part_choke", "part_bulk")

@@ -71,28 +71,28 @@ class Segment:
 
     __slots__ = ("_parts", "_rates", "key", "mode", "omega", "peak", "start", "tau")
 
-    def __init__(self, key: str, mode: Mode, basis: "Basis", source: Source, start: float, x: Vector) -> None:
+    def __init__(self, key: str, mode: Mode, decays: "Decays", source: Source, start: float, x: Vector) -> None:
         self.key, self.mode, self.start, self.tau = key, mode, start, 0.0
         self.omega, self.peak = source.omega, source.peak_v
         angle = self.omega * start
         sin, cos = math.sin(angle), math.cos(angle)
         answers = []
-        for k, rate in enumerate(basis.rates):
-            drive = basis.source[k] * self.peak / (rate * rate + self.omega * self.omega)
+        for k, rate in enumerate(decays.rates):
+            drive = decays.source[k] * self.peak / (rate * rate + self.omega * self.omega)
             along, across = drive * rate, -drive * self.omega
-            rest = basis.current[k] / rate
-            to = basis.to[k]
+            rest = decays.current[k] / rate
+            to = decays.to[k]
             y = to[0] * x[0] + to[1] * x[1] if len(x) == 2 else to[0] * x[0]
             here = y - along * sin - across * cos
             answers.append((here - rest, here, along, across))
         if len(x) == 1:
-            (lead, here, along, across), share = answers[0], basis.back[0][0]
-            self._rates = (basis.rates[0], 0.0)
+            (lead, here, along, across), share = answers[0], decays.back[0][0]
+            self._rates = (decays.rates[0], 0.0)
             self._parts: tuple[Part, ...] = ((share * lead, 0.0, share * along, share * across, share * here),)
             return
         (l0, k0, s0, c0), (l1, k1, s1, c1) = answers
-        self._rates = (basis.rates[0], basis.rates[1])
-        self._parts = tuple((p * l0, q * l1, p * s0 + q * s1, p * c0 + q * c1, p * k0 + q * k1) for p, q in basis.back)
+        self._rates = (decays.rates[0], decays.rates[1])
+        self._parts = tuple((p * l0, q * l1, p * s0 + q * s1, p * c0 + q * c1, p * k0 + q * k1) for p, q in decays.back)
 
     def x(self, tau: float) -> Vector:
         """The capacitor voltages a time after the beginning."""
@@ -251,14 +251,14 @@ class Segment:
                 low = min(low, self._value(form, self._peak(turned, times[k], times[k + 1]))[0])
         return low, high
 
-    def carry(self, basis: "Basis") -> tuple[Vector, ...]:
+    def carry(self, decays: "Decays") -> tuple[Vector, ...]:
         """How a small change of the state at its beginning stands at its end."""
-        slow = math.exp(-basis.rates[0] * self.tau)
-        if len(basis.rates) == 1:
-            return ((basis.back[0][0] * slow * basis.to[0][0],),)
-        fast = math.exp(-basis.rates[1] * self.tau)
-        to0, to1 = basis.to
-        return tuple((p * slow * to0[0] + q * fast * to1[0], p * slow * to0[1] + q * fast * to1[1]) for p, q in basis.back)
+        slow = math.exp(-decays.rates[0] * self.tau)
+        if len(decays.rates) == 1:
+            return ((decays.back[0][0] * slow * decays.to[0][0],),)
+        fast = math.exp(-decays.rates[1] * self.tau)
+        to0, to1 = decays.to
+        return tuple((p * slow * to0[0] + q * fast * to1[0], p * slow * to0[1] + q * fast * to1[1]) for p, q in decays.back)
 
     def panels(self) -> Iterator[tuple[float, float]]:
         """Times and weights by which an integral over the segment is summed, dense where it begins fast."""
@@ -276,7 +276,7 @@ class Segment:
             at, reach = end, min(reach * PANEL, widest)
 
 
-class Basis:
+class Decays:
     """The modes of decay of a linear circuit, and how states are written in them."""
 
     __slots__ = ("back", "current", "rates", "source", "to")
@@ -315,13 +315,13 @@ class Circuit:
     ) -> None:
         self.modes, self.farads, self.source, self.start = modes, farads, source, start
         self.slack = 1e-9 * max(scale_v, 1e-3)
-        self.bases: dict[str, Basis] = {}
+        self.known: dict[str, Decays] = {}
 
-    def basis(self, key: str) -> Basis:
+    def decays(self, key: str) -> Decays:
         """The modes of decay of a mode, worked out once."""
-        if key not in self.bases:
-            self.bases[key] = Basis(self.modes[key], self.farads, self.source.period)
-        return self.bases[key]
+        if key not in self.known:
+            self.known[key] = Decays(self.modes[key], self.farads, self.source.period)
+        return self.known[key]
 
     def run(self, x: Vector, start: float, seconds: float) -> list[Segment]:
         """The segments from a state at a time for so long; each holds its answer.
@@ -331,9 +331,10 @@ class Circuit:
         key, t, end = self.start(x, self.source.at(start)), start, start + seconds
         segments: list[Segment] = []
         most = MOST_EVENTS * max(1.0, seconds / self.source.period)
-        still = 0
+        short = CLOSE * self.source.period
+        still = 0  # segments in a row shorter than a switching is located to
         while t < end:
-            segment = Segment(key, self.modes[key], self.basis(key), self.source, t, x)
+            segment = Segment(key, self.modes[key], self.decays(key), self.source, t, x)
             try:
                 guard = segment.until(end - t, self.slack)
             except OverflowError:  # of a constant power, which takes more the lower it pulls
@@ -341,11 +342,14 @@ class Circuit:
             segments.append(segment)
             if len(segments) > most:
                 raise InputError("circuit", "It switches too often to be followed: check its values.")
+            still = still + 1 if segment.tau < short else 0
+            if still > len(self.modes):  # it trembles on the edge of two modes: either may hold as long as nobody can tell
+                segment.tau = min(short, end - t)
             x, t = segment.x(segment.tau), t + segment.tau
             if guard is None:
                 break
-            still = still + 1 if segment.tau == 0 else 0
             key = guard.then if still < len(self.modes) else self.start(x, self.source.at(t))
+            still %= len(self.modes) + 1
         return segments
 
     def end(self, segments: list[Segment]) -> Vector:
@@ -357,6 +361,6 @@ class Circuit:
         n = len(self.farads)
         product = [[float(i == j) for j in range(n)] for i in range(n)]
         for segment in segments:
-            carry = segment.carry(self.basis(segment.key))
+            carry = segment.carry(self.decays(segment.key))
             product = [[sum(carry[i][k] * product[k][j] for k in range(n)) for j in range(n)] for i in range(n)]
         return product

@@ -1,7 +1,7 @@
 """Emptying a capacitor: how long, with what, what is left, and how to prove it empty.
 
 `falling` times and targets · `limits` how empty, by standard · `tools` and `search` which resistors · `bleeders` fitted
-ones · `banks` several parts · `rebound` what creeps back · `schools` other ways · `pins` after unplugging · `proving`.
+ones · `banks` several parts · `rebound` what creeps back · `other_tools` lamp, load, blade · `pins` after unplugging · `proving`.
 """
 
 from dusky_heron.core.discharge.banks import string_after_short

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from dusky_heron.core.energy import Hazard, classify
+from dusky_heron.core.discharge.energy import Hazard, classify
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.errors import CAPACITANCE, InputError, Range
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Arrangement, Surroundings
-from dusky_heron.core.planning import PlannedCharge
 from dusky_heron.core.quantities import show
 
 SIGNED_VOLTAGE = Range("Voltage", -1e6, 1e6, "V")

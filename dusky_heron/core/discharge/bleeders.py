@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from dusky_heron.core.discharge.falling import TargetTime, target_times, time_to, voltage_after
 from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.discharge.rebound import DIELECTRICS
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.model import Bleeder
-from dusky_heron.core.planning import PlannedCharge
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.tables import toml_table
 

@@ -4,8 +4,8 @@ import math
 from dataclasses import dataclass
 
 from dusky_heron.core.discharge.limits import WorkingLimit
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, VOLTAGE
-from dusky_heron.core.planning import PlannedCharge
 
 METER_LIMIT_V = 5.0  # V: a charge on the part breaks the capacitance range of most meters
 HANDS_IN_V = 5.0

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from dusky_heron.core.energy import touch_limit
+from dusky_heron.core.discharge.energy import touch_limit
 from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.model import Role
 from dusky_heron.core.quantities import show, show_time

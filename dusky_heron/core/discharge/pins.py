@@ -7,10 +7,10 @@ from math import sqrt
 from dusky_heron.core.discharge.bleeders import TOLERANCE, LimitCheck, check_limits
 from dusky_heron.core.discharge.falling import voltage_after
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
+from dusky_heron.core.discharge.planning import MAINS_HIGH
 from dusky_heron.core.discharge.rebound import DIELECTRICS
 from dusky_heron.core.errors import SUPPLY_VOLTAGE
 from dusky_heron.core.model import Position
-from dusky_heron.core.planning import MAINS_HIGH
 
 AFTER_S = (1.0, 2.0, 5.0)
 

@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dusky_heron.core.discharge.falling import HANDS_IN_V
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Arrangement, Basis, Evidence, Role, Surroundings
-from dusky_heron.core.planning import PlannedCharge
 from dusky_heron.core.quantities import show
 
 MULTIMETER_UP_TO_V = 1000.0

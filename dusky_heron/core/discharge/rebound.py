@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from dusky_heron.core.discharge.energy import stored_energy
 from dusky_heron.core.discharge.falling import HANDS_IN_V
-from dusky_heron.core.energy import stored_energy
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Role
 from dusky_heron.core.quantities import show

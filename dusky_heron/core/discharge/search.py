@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from dusky_heron.core.discharge.limits import WorkingLimit
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.discharge.tools import (
     MIN_TAU_S,
     MOST_RESISTORS,
@@ -27,7 +28,6 @@ from dusky_heron.core.discharge.tools import (
     resistance_of,
     worst_shares,
 )
-from dusky_heron.core.planning import PlannedCharge
 
 WORTH_JOINING = 0.9  # of the time of the best single resistor: a combination that saves less is not shown
 SINGLE_ENOUGH_S = 30.0  # s: one resistor that is this quick is offered before any combination

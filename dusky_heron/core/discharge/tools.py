@@ -7,8 +7,8 @@ from enum import StrEnum
 
 from dusky_heron.core.discharge.falling import TargetTime, target_times
 from dusky_heron.core.discharge.limits import WorkingLimit
+from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.planning import PlannedCharge
 from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import toml_table
 

@@ -20,7 +20,7 @@ from dusky_heron.core.model.parts import (
     Selection,
 )
 from dusky_heron.core.model.places import Bleeder, Dropper, Equipment, LoadState, Position, Relay, ServiceLife, Surroundings
-from dusky_heron.core.model.words import (
+from dusky_heron.core.model.terms import (
     ARRANGEMENT_TITLES,
     BASIS_TITLES,
     CONDITION_TITLES,

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.model import Section
-from dusky_heron.core.model.words import NOT_DECIDING, Condition, Quantity, Sign
+from dusky_heron.core.model.terms import NOT_DECIDING, Condition, Quantity, Sign
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from dusky_heron.core.model.words import Condition, Quantity, Word
+from dusky_heron.core.model.terms import Condition, Quantity, Word
 
 
 @dataclass(frozen=True, slots=True)

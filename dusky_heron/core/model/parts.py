@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model.words import Role
+from dusky_heron.core.model.terms import Role
 
 
 class PartKind(StrEnum):

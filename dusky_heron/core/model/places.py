@@ -4,7 +4,7 @@ from dataclasses import dataclass, field, replace
 
 from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.model.parts import Mounting
-from dusky_heron.core.model.words import Arrangement, Basis, Role, Topology
+from dusky_heron.core.model.terms import Arrangement, Basis, Role, Topology
 
 
 @dataclass(frozen=True, slots=True)

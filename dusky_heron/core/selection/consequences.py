@@ -7,9 +7,9 @@ from dusky_heron.core.discharge.bleeders import counted_resistance
 from dusky_heron.core.discharge.falling import time_to
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import across_line, plug_pins
+from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
 from dusky_heron.core.model import CircuitLimit, Position, Role
 from dusky_heron.core.quantities import show, show_time
-from dusky_heron.core.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
 
 ASIDE_V = 34.0  # what a plug may hold after a second, IEC 60335-1 (22.5), shown where no limit is chosen
 CLOSE = 1e-4

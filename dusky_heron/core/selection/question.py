@@ -6,8 +6,8 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Part, PartKind, Position, Refusal, Role
-from dusky_heron.core.roles import likely_role
 from dusky_heron.core.selection import need_of, rank
+from dusky_heron.core.selection.likely import likely_role
 
 SMALLEST_ELECTROLYTIC_F, LARGEST_CERAMIC_F = 1e-6, 10e-9
 ON_ELECTROLYTICS = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})

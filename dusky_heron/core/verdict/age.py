@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Iterator
 
-from dusky_heron.core.life import electrolytic_life, years_left
+from dusky_heron.core.ageing.life import electrolytic_life, years_left
 from dusky_heron.core.markings.model import DateCandidate
 from dusky_heron.core.model import Finding, Position, Role, Word
 from dusky_heron.core.quantities import show

@@ -4,8 +4,8 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
-from dusky_heron.core.decay import MOST_SAMPLES, SECONDS, VOLTS
-from dusky_heron.core.decay_log import read_log
+from dusky_heron.core.discharge.decay import MOST_SAMPLES, SECONDS, VOLTS
+from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import InputError
 from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries import Planned, planned, show_fall

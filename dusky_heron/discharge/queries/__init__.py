@@ -3,9 +3,19 @@
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
 from dusky_heron.discharge.queries.line import charge_line, gravest, show_note
 from dusky_heron.discharge.queries.pins import plug_pins
-from dusky_heron.discharge.queries.plan import Planned, plan, planned, read_box, schools
+from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box
 
 __all__ = [
-    "Planned", "charge_line", "design", "fall", "gravest", "plan", "planned", "plug_pins", "read_box", "schools",
-    "show_fall", "show_note",
+    "Planned",
+    "charge_line",
+    "design",
+    "fall",
+    "gravest",
+    "other_tools",
+    "plan",
+    "planned",
+    "plug_pins",
+    "read_box",
+    "show_fall",
+    "show_note",
 ]  # fmt: skip

@@ -2,13 +2,13 @@
 
 from uuid import UUID
 
-from dusky_heron.core import decay
+from dusky_heron.core.discharge import decay
 from dusky_heron.core.discharge.bleeders import design_bleeder
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import find_limit
+from dusky_heron.core.discharge.planning import continuous_voltage
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering import last_digit
-from dusky_heron.core.planning import continuous_voltage
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, Fall
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned

@@ -6,9 +6,9 @@ from uuid import UUID
 from django.utils import timezone
 
 from dusky_heron.assessment.queries import evidence
-from dusky_heron.core import planning as core
 from dusky_heron.core.discharge import banks, proving, rebound
-from dusky_heron.core.discharge import schools as other_ways
+from dusky_heron.core.discharge import other_tools as core_tools
+from dusky_heron.core.discharge import planning as core
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit, limits_of, working_limit
 from dusky_heron.core.discharge.search import rank_tools, recommended
@@ -18,10 +18,10 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Evidence, Position
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.roles import likely_role
+from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
 from dusky_heron.discharge.queries import shown
-from dusky_heron.discharge.schemas import MeterAllowed, PlanOut, ProofAsked, ReadOut, SchoolOut
+from dusky_heron.discharge.schemas import MeterAllowed, OtherToolOut, PlanOut, ProofAsked, ReadOut
 from dusky_heron.instruments.queries import core_resistors, voltmeters
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
@@ -120,7 +120,7 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
         rebound=shown.rebound(returned),
         bleeder=shown.bleeder(charge, found.limit, position, _applying(found), found.dielectric),
         limits=[row.id for row in _applying(found)],
-        schools=_schools(charge, *LAMP, LOAD),
+        other_tools=_other_tools(charge, *LAMP, LOAD),
         proof=_proof(actor, found),
     )
 
@@ -157,15 +157,15 @@ def refusals(found: Planned, meter: proving.Voltmeter) -> tuple[str, ...]:
     )
 
 
-def schools(actor: Actor, position_id: UUID, lamp_voltage: str, lamp_power: str, load: str) -> list[SchoolOut]:
+def other_tools(actor: Actor, position_id: UUID, lamp_voltage: str, lamp_power: str, load: str) -> list[OtherToolOut]:
     """Other ways to empty a position, with a lamp and a load of one's own. Four statements."""
     found = planned(actor, position_id)
-    return _schools(found.charge, lamp_voltage, lamp_power, load) if found else []
+    return _other_tools(found.charge, lamp_voltage, lamp_power, load) if found else []
 
 
-def _schools(charge: core.PlannedCharge, lamp_voltage: str, lamp_power: str, load: str) -> list[SchoolOut]:
+def _other_tools(charge: core.PlannedCharge, lamp_voltage: str, lamp_power: str, load: str) -> list[OtherToolOut]:
     volts = parse_quantity(lamp_voltage, "V", SUPPLY_VOLTAGE, field="lamp_voltage")
     watts = parse_quantity(lamp_power, "W", POWER, field="lamp_power")
     ohm = parse_quantity(load, "Ω", RESISTANCE, field="load")
-    ways = (other_ways.lamp(charge, volts, watts), other_ways.load_left_on(charge, ohm), other_ways.blade(charge))
-    return [SchoolOut.from_row(way) for way in ways]
+    ways = (core_tools.lamp(charge, volts, watts), core_tools.load_left_on(charge, ohm), core_tools.blade(charge))
+    return [OtherToolOut.from_row(way) for way in ways]

@@ -2,14 +2,13 @@
 
 from uuid import UUID
 
-from dusky_heron.core import energy
-from dusky_heron.core.discharge import banks, bleeders
+from dusky_heron.core.discharge import banks, bleeders, energy
 from dusky_heron.core.discharge import rebound as core_rebound
 from dusky_heron.core.discharge.falling import TargetTime
 from dusky_heron.core.discharge.limits import CHECK_EDITION, DischargeLimit, WorkingLimit
+from dusky_heron.core.discharge.planning import PlannedCharge, circuit_cautions, explain_charge, first_voltage
 from dusky_heron.core.discharge.tools import Tool
 from dusky_heron.core.model import Bleeder, Position, Role
-from dusky_heron.core.planning import PlannedCharge, circuit_cautions, explain_charge, first_voltage
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.schemas import (
     BledOut,
@@ -44,7 +43,7 @@ def _charge(planned: PlannedCharge, hazard: energy.Hazard, farads: float, volts:
         capacitance=Figure.of(farads, "F"),
         voltage=Figure.of(volts, "V"),
         charge=Figure.of(hazard.charge_c, "C"),
-        basis=planned.voltage.basis,
+        rests_on=planned.voltage.rests_on,
         band=hazard.band,
         band_sentence=hazard.sentence,
         grave=hazard.grave,

@@ -7,10 +7,10 @@ from uuid import UUID
 from django.db.models import Max
 
 from dusky_heron.core.circuit.dropper import OHMS
+from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.bleeders import read_bleeder
 from dusky_heron.core.discharge.limits import find_limit, limits_table
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
-from dusky_heron.core.loads import read_loads
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis

@@ -2,9 +2,10 @@
 
 import json
 from collections.abc import Callable
+from dataclasses import replace
 from functools import wraps
-from hashlib import sha256
-from typing import Any, Concatenate, ParamSpec
+from hashlib import file_digest, sha256
+from typing import Any, Concatenate, ParamSpec, TypeVar, get_type_hints
 
 from django.db import transaction
 from django.utils.crypto import salted_hmac
@@ -17,30 +18,37 @@ from dusky_heron.record.errors import KeyReused, NotAllowed
 from dusky_heron.record.models import Write
 
 P = ParamSpec("P")
-Answer = dict[str, Any]
+Answer = TypeVar("Answer", bound=BaseModel)
 LONGEST_KEY = 100
 
 
-def action(permission: Permission) -> Callable[[Callable[Concatenate[Actor, P], BaseModel]], Callable[..., Answer]]:
-    """Make a function an action: called with an actor, its arguments and `key`; its answer is kept under the key."""
+def action(
+    permission: Permission,
+) -> Callable[[Callable[Concatenate[Actor, P], Answer]], Callable[Concatenate[Actor, P], Answer]]:
+    """Make a function an action: its answer is kept under the key the actor sent, and given again to the same key.
 
-    def decorate(function: Callable[Concatenate[Actor, P], BaseModel]) -> Callable[..., Answer]:
+    Whoever calls it calls it with the function's own arguments. What it calls in its turn has no key: one key, one write.
+    """
+
+    def decorate(function: Callable[Concatenate[Actor, P], Answer]) -> Callable[Concatenate[Actor, P], Answer]:
         name = f"{function.__module__}.{function.__qualname__}"
 
         @wraps(function)
-        def run(actor: Actor, *args: P.args, **kwargs: P.kwargs) -> Answer:
-            key = str(kwargs.pop("key", "") or "")
+        def run(actor: Actor, /, *args: P.args, **kwargs: P.kwargs) -> Answer:
             if not actor.may(permission):
                 raise NotAllowed(f"A member who is {actor.role} may not {permission}.")
+            key = actor.sending.key
+            within = replace(actor, sending=replace(actor.sending, key=""))
             with transaction.atomic():
-                write = _claim(actor, key, _fingerprint(name, args, kwargs)) if key else None
-                if write and write.answer:
-                    kept: Answer = json.loads(write.answer)
+                if not key:
+                    return function(within, *args, **kwargs)
+                write = _claim(actor, key, _fingerprint(name, args, kwargs))
+                if write.answer:
+                    kept: Answer = get_type_hints(function)["return"].model_validate_json(write.answer)
                     return kept
-                answer = function(actor, *args, **kwargs).model_dump(mode="json")
-                if write:
-                    write.answer = json.dumps(answer)
-                    write.save(update_fields=["answer"])
+                answer = function(within, *args, **kwargs)
+                write.answer = json.dumps(answer.model_dump(mode="json"))
+                write.save(update_fields=["answer"])
                 return answer
 
         return run
@@ -61,6 +69,10 @@ def _claim(actor: Actor, key: str, fingerprint: str) -> Write:
 def _plain(argument: Any) -> Any:
     if isinstance(argument, bytes):
         return sha256(argument).hexdigest()
+    if hasattr(argument, "readinto"):  # a file: known by what is in it
+        digest = file_digest(argument, "sha256").hexdigest()
+        argument.seek(0)
+        return digest
     return argument.model_dump(mode="json") if isinstance(argument, BaseModel) else argument
 
 

@@ -484,7 +484,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/words": {
+    "/api/vocabulary": {
         parameters: {
             query?: never;
             header?: never;
@@ -492,10 +492,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Words
+         * Vocabulary
          * @description What forms offer to choose from, and the workshop's supply.
          */
-        get: operations["dusky_heron_jobs_router_words"];
+        get: operations["dusky_heron_jobs_router_vocabulary"];
         put?: never;
         post?: never;
         delete?: never;
@@ -868,7 +868,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/positions/{position_id}/schools": {
+    "/api/positions/{position_id}/other-tools": {
         parameters: {
             query?: never;
             header?: never;
@@ -876,10 +876,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Schools
+         * Other Tools
          * @description Other ways to empty a position, with a lamp and a load of one's own.
          */
-        get: operations["dusky_heron_discharge_router_schools"];
+        get: operations["dusky_heron_discharge_router_other_tools"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3183,16 +3183,10 @@ export interface components {
             applies_to: string;
         };
         /**
-         * Word
-         * @description A verdict, from best to worst: the worst finding decides.
-         * @enum {string}
-         */
-        Word: "keep" | "watch" | "unknown" | "replace" | "condemn";
-        /**
-         * WordsOut
+         * VocabularyOut
          * @description What forms offer to choose from, in the core's own words, and the workshop's supply.
          */
-        WordsOut: {
+        VocabularyOut: {
             /** Roles */
             roles: components["schemas"]["ChoiceOption"][];
             /** Standards */
@@ -3228,6 +3222,12 @@ export interface components {
             supply_voltage: components["schemas"]["Figure"];
             supply_frequency: components["schemas"]["Figure"];
         };
+        /**
+         * Word
+         * @description A verdict, from best to worst: the worst finding decides.
+         * @enum {string}
+         */
+        Word: "keep" | "watch" | "unknown" | "replace" | "condemn";
         /**
          * Connection
          * @description How the equipment takes its supply.
@@ -3971,8 +3971,8 @@ export interface components {
             capacitance: components["schemas"]["Figure"];
             voltage: components["schemas"]["Figure"];
             charge: components["schemas"]["Figure"];
-            /** Basis */
-            basis: string;
+            /** Rests On */
+            rests_on: string;
             /** Band */
             band: string;
             /** Band Sentence */
@@ -4112,6 +4112,20 @@ export interface components {
             refusals: string[];
         };
         /**
+         * OtherToolOut
+         * @description Another way to empty it.
+         */
+        OtherToolOut: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Why */
+            why: string;
+            /** Advised Against */
+            advised_against: boolean;
+        };
+        /**
          * PlanOut
          * @description How to empty a position; without a voltage to plan with there is only the sentence that asks for it.
          */
@@ -4156,10 +4170,10 @@ export interface components {
              */
             limits: string[];
             /**
-             * Schools
+             * Other Tools
              * @default []
              */
-            schools: components["schemas"]["SchoolOut"][];
+            other_tools: components["schemas"]["OtherToolOut"][];
             proof?: components["schemas"]["ProofAsked"] | null;
         };
         /**
@@ -4190,20 +4204,6 @@ export interface components {
             sentence: string;
             /** Source */
             source: string;
-        };
-        /**
-         * SchoolOut
-         * @description Another way to empty it.
-         */
-        SchoolOut: {
-            /** Name */
-            name: string;
-            /** Sentence */
-            sentence: string;
-            /** Why */
-            why: string;
-            /** Advised Against */
-            advised_against: boolean;
         };
         /**
          * StringOut
@@ -8355,7 +8355,7 @@ export interface operations {
             };
         };
     };
-    dusky_heron_jobs_router_words: {
+    dusky_heron_jobs_router_vocabulary: {
         parameters: {
             query?: never;
             header?: never;
@@ -8370,7 +8370,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordsOut"];
+                    "application/json": components["schemas"]["VocabularyOut"];
                 };
             };
             /** @description What is wrong */
@@ -9016,7 +9016,7 @@ export interface operations {
             };
         };
     };
-    dusky_heron_discharge_router_schools: {
+    dusky_heron_discharge_router_other_tools: {
         parameters: {
             query?: {
                 lamp_voltage?: string;
@@ -9037,7 +9037,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["OtherToolOut"][];
                 };
             };
             /** @description What is wrong */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
 import { useLastMeter } from '@/features/instruments/lastMeter'
@@ -15,7 +15,7 @@ import { useEnterLine } from './queries'
 
 /** A board, line by line: marking, reading, Enter; the name counts on, and what it does stays as it was. */
 const { jobId, names } = defineProps<{ jobId: string; names: string[] }>()
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const { data: meters } = useMeters()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const { write, pending, at, general } = useEnterLine(jobId)

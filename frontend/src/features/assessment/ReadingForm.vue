@@ -2,7 +2,7 @@
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useKept } from '@/api/kept'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
 import { useLastMeter } from '@/features/instruments/lastMeter'
@@ -25,7 +25,7 @@ const { positionId, parts, role, next } = defineProps<{
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
 const { write, settled, queued, at, general } = useEnterReading(positionId, judged)
-const { data: offered } = useWords()
+const { data: offered } = useVocabulary()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const EXAMPLES: Record<Schemas['Quantity'], string> = {
   capacitance: '12.9u',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { VERDICTS } from '@/ui/verdicts'
 import { useNoteSign } from './queries'
@@ -9,7 +9,7 @@ import { useNoteSign } from './queries'
 /** What can be seen on the part, by what it leads to, whatever the part measures. */
 const { positionId, seen } = defineProps<{ positionId: string; seen: Schemas['SeenOut'][] }>()
 const { write, pending, general } = useNoteSign(positionId)
-const { data: offered } = useWords()
+const { data: offered } = useVocabulary()
 const isSeen = (sign: string) => seen.some((row) => row.sign === sign)
 const groups = computed(() =>
   (['condemn', 'replace', 'watch'] as const).map((word) => ({

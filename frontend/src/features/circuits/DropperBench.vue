@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, toRef, watchEffect } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
@@ -18,7 +18,7 @@ import { useDropper } from './queries'
 const { start } = defineProps<{ start: Schemas['DropperIn'] }>()
 const typed = reactive({ ...start })
 const { data: found, at } = useDropper(toRef(() => ({ ...typed })))
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const FIELDS = [
   { name: 'supply_voltage', label: 'Mains' },
   { name: 'capacitance', label: 'Capacitance' },

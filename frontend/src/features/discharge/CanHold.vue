@@ -21,7 +21,7 @@ const emit = defineEmits<{ circuit: [] }>()
       <FigureValue :figure="charge.energy" size="number" />
       <p>
         <FigureValue :figure="charge.voltage" />
-        <span class="block text-small text-slate5">{{ charge.basis }}</span>
+        <span class="block text-small text-slate5">{{ charge.rests_on }}</span>
       </p>
       <p class="text-lead font-semibold" :class="charge.grave ? 'text-danger' : ''">{{ charge.band_sentence }}</p>
     </div>

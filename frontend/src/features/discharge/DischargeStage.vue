@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import { sayCharge } from '@/ui/charge'
 import FoldSection from '@/ui/FoldSection.vue'
@@ -14,7 +14,7 @@ import EmptyBox from './EmptyBox.vue'
 import FallPanel from './FallPanel.vue'
 import PinsPanel from './PinsPanel.vue'
 import ProofPanel from './ProofPanel.vue'
-import SchoolsPanel from './SchoolsPanel.vue'
+import OtherTools from './OtherTools.vue'
 import SurroundingsDialog from './SurroundingsDialog.vue'
 import ToolsTable from './ToolsTable.vue'
 import { useNoteCharge, usePlan } from './queries'
@@ -22,7 +22,7 @@ import { useNoteCharge, usePlan } from './queries'
 /** What a position can hold, how to empty it, watching it fall, and the proof that it is empty. */
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: plan, error } = usePlan(position?.id ?? '', position !== undefined)
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const { write, pending, general } = useNoteCharge(position?.id ?? '')
 const item = computed(() => sheet.charge_line.find((known) => known.position_id === position?.id))
 const state = computed(() => item.value?.state)
@@ -105,7 +105,7 @@ const reasons = computed(() => {
         <PinsPanel :job-id="sheet.job.id" :fixed="sheet.job.connection === 'fixed'" />
       </FoldSection>
       <FoldSection title="Lamp, load, blade" says="other ways, and why not first">
-        <SchoolsPanel :position-id="position.id" :schools="plan.schools" />
+        <OtherTools :position-id="position.id" :offered="plan.other_tools" />
       </FoldSection>
     </template>
     <template v-else-if="plan">

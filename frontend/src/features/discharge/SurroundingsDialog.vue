@@ -6,7 +6,7 @@ import type { FieldSpec } from '@/ui/fields'
 import { useSaveSurroundings } from './queries'
 
 /** The circuit around a position: what feeds it, how its parts are connected, what is fitted to empty it. */
-const { position, words } = defineProps<{ position: Schemas['PositionOut']; words: Schemas['WordsOut'] }>()
+const { position, words } = defineProps<{ position: Schemas['PositionOut']; words: Schemas['VocabularyOut'] }>()
 const emit = defineEmits<{ close: [] }>()
 const sizes = computed(() => [
   { id: '', title: 'not known' },

@@ -59,16 +59,16 @@ export function useDesign(id: string, limit: MaybeRefOrGetter<string>, working: 
   })
 }
 
-export function useSchools(
+export function useOtherTools(
   id: string,
   typed: MaybeRefOrGetter<{ lamp_voltage: string; lamp_power: string; load: string }>,
 ) {
   const query = computed(() => ({ ...toValue(typed) }))
   return useQuery({
-    queryKey: ['schools', id, query],
+    queryKey: ['other-tools', id, query],
     queryFn: () =>
       ask(
-        client.GET('/api/positions/{position_id}/schools', {
+        client.GET('/api/positions/{position_id}/other-tools', {
           params: { path: { position_id: id }, query: query.value },
         }),
       ),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
@@ -11,7 +11,7 @@ import { useMeters, useResistors, useSaveMeter, useSaveResistor } from './querie
 /** What the workshop measures and empties with. */
 const { data: meters } = useMeters()
 const { data: resistors } = useResistors()
-const { data: offered } = useWords()
+const { data: offered } = useVocabulary()
 const METER = computed<FieldSpec[]>(() => [
   { name: 'name', label: 'Meter', wide: true },
   { name: 'percent', label: 'Accuracy, ± % of reading', kind: 'number' },

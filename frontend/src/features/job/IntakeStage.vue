@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import SeenBefore from '@/features/memory/SeenBefore.vue'
 import JobForm from './JobForm.vue'
 
 defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const kept = ref(false)
 </script>
 

@@ -5,7 +5,7 @@ import type { FieldSpec } from '@/ui/fields'
 import { useSaveJob } from './queries'
 
 /** Intake: what it is, whose, how it is fed, what is wrong with it. */
-const { job, words } = defineProps<{ job?: Schemas['JobOut']; words: Schemas['WordsOut'] }>()
+const { job, words } = defineProps<{ job?: Schemas['JobOut']; words: Schemas['VocabularyOut'] }>()
 const emit = defineEmits<{ saved: [job: Schemas['JobOut']] }>()
 const FIELDS: FieldSpec[] = [
   { name: 'title', label: 'What it is', wide: true },

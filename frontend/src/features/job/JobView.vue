@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch, type Component } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import AssessStage from '@/features/assessment/AssessStage.vue'
 import DischargeStage from '@/features/discharge/DischargeStage.vue'
@@ -38,7 +38,7 @@ const route = useRoute()
 const router = useRouter()
 const { data: sheet, error } = useJob(() => id)
 useBeat(() => id)
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const tabs = useTemplateRef('tabs')
 watch(
   [() => stage, tabs],

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import ActionButton from '@/ui/ActionButton.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
 import JobForm from './JobForm.vue'
 
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 
 async function opened(job: Schemas['JobOut']) {
   emit('close')

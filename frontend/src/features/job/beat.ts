@@ -19,7 +19,7 @@ export function useBeat(id: MaybeRefOrGetter<string>): void {
     (now, before) => {
       if (now === undefined || before === undefined || now === before) return
       void queries.invalidateQueries({
-        predicate: ({ queryKey }) => !['beat', 'session', 'words'].includes(String(queryKey[0])),
+        predicate: ({ queryKey }) => !['beat', 'session', 'vocabulary'].includes(String(queryKey[0])),
       })
     },
   )

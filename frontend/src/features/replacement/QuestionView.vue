@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, toRef } from 'vue'
 import { ProblemError } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { useQuestion } from './queries'
@@ -9,7 +9,7 @@ import { useQuestion } from './queries'
 /** May this part replace that one: answered from two markings, before any job exists. */
 const typed = reactive({ old: '', new: '', role: '', kind: '', supply_voltage: '230 V' })
 const { data: found, error } = useQuestion(toRef(() => ({ ...typed })))
-const { data: words } = useWords()
+const { data: words } = useVocabulary()
 const at = (field: string) =>
   error.value instanceof ProblemError && typed.old && typed.new ? error.value.at(field) : undefined
 const roles = computed(() => [{ id: '', title: 'as its marking says' }, ...(words.value?.roles ?? [])])

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import { useWords } from '@/api/words'
+import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -18,7 +18,7 @@ import { partById, useParts, useSavePart } from './queries'
 const route = useRoute()
 const words = ref(typeof route.query.words === 'string' ? route.query.words : '')
 const { data: parts, error } = useParts(words)
-const { data: offered } = useWords()
+const { data: offered } = useVocabulary()
 const leads = computed(() => [{ id: '', title: 'not noted' }, ...(offered.value?.lead_forms ?? [])])
 const FIELDS = computed<FieldSpec[]>(() => [
   { name: 'marking', label: 'What is printed on it', wide: true, mono: true },

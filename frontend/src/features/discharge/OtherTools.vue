@@ -2,12 +2,12 @@
 import { ref } from 'vue'
 import { ProblemError, type Schemas } from '@/api/client'
 import TextField from '@/ui/TextField.vue'
-import { useSchools } from './queries'
+import { useOtherTools } from './queries'
 
 /** Lamp, load and blade: what each does, and why it is not the first choice. */
-const { positionId, schools } = defineProps<{ positionId: string; schools: Schemas['SchoolOut'][] }>()
+const { positionId, offered } = defineProps<{ positionId: string; offered: Schemas['OtherToolOut'][] }>()
 const typed = ref({ lamp_voltage: '230 V', lamp_power: '60 W', load: '10 kΩ' })
-const { data, error } = useSchools(positionId, typed)
+const { data, error } = useOtherTools(positionId, typed)
 const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
 </script>
 
@@ -20,13 +20,13 @@ const at = (field: string) => (error.value instanceof ProblemError ? error.value
       <TextField v-model="typed.load" label="Load left on" mono :error="at('load')" />
     </div>
     <ul class="mt-3">
-      <li v-for="school in data ?? schools" :key="school.name" class="border-t border-slate2 py-2">
+      <li v-for="tool in data ?? offered" :key="tool.name" class="border-t border-slate2 py-2">
         <p>
-          <strong class="font-semibold">{{ school.name }}</strong>
-          <span v-if="school.advised_against" class="font-semibold text-danger"> · advised against</span>
+          <strong class="font-semibold">{{ tool.name }}</strong>
+          <span v-if="tool.advised_against" class="font-semibold text-danger"> · advised against</span>
         </p>
-        <p>{{ school.sentence }}</p>
-        <p class="text-small text-slate7">{{ school.why }}</p>
+        <p>{{ tool.sentence }}</p>
+        <p class="text-small text-slate7">{{ tool.why }}</p>
       </li>
     </ul>
   </section>

@@ -10,7 +10,7 @@ from typing import Literal
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import show, show_time
 
-Finding = Literal["falling", "not_falling", "rising", "floor", "slower_than_expected", "faster_than_expected", "too_few"]
+FallFinding = Literal["falling", "not_falling", "rising", "floor", "slower_than_expected", "faster_than_expected", "too_few"]
 SECONDS = Range("Time", 0.0, 1e7, "s")
 VOLTS = Range("Voltage", -1e6, 1e6, "V")
 RESOLUTION = Range("Resolution", 0.0, 1e6, "V", open_low=True)
@@ -37,7 +37,7 @@ class DecayFit:
     may. `implied_ohm` None: open, or nothing to work it out from.
     """
 
-    finding: Finding
+    finding: FallFinding
     sentence: str
     tau_s: float | None = None
     tau_low_s: float | None = None
@@ -349,7 +349,7 @@ def _described(model: _Model, last_s: float, target_v: float, resolution: float,
     )
 
 
-def _finding(model: _Model, low: float, high: float, last_s: float, resolution: float, expected: _Expected) -> Finding:
+def _finding(model: _Model, low: float, high: float, last_s: float, resolution: float, expected: _Expected) -> FallFinding:
     if expected.tau_s and low > STANDS_STILL * expected.tau_s and 1 - math.exp(-last_s / model.tau) < HARDLY:
         return "not_falling"
     if model.floor > 2 * resolution:
@@ -362,7 +362,7 @@ def _finding(model: _Model, low: float, high: float, last_s: float, resolution: 
     return "falling"
 
 
-def _sentence(finding: Finding, model: _Model, tau: float, expected: _Expected) -> str:
+def _sentence(finding: FallFinding, model: _Model, tau: float, expected: _Expected) -> str:
     against = f"τ is {show_time(tau)}, expected {show_time(expected.tau_s)}" if expected.tau_s else ""
     return {
         "floor": f"It settles at {show(model.floor, 'V')}, which no discharge explains: rebound, or a second source.",

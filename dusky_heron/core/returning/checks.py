@@ -8,12 +8,12 @@ from enum import StrEnum
 
 from dusky_heron.core.circuit.dropper import powered_at
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
+from dusky_heron.core.discharge.touch_current import MEDICAL
 from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.metering.accuracy import Specification, Value, read_value
 from dusky_heron.core.model import QUANTITY_UNITS, Position, Quantity, Role
 from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.tables import toml_table
-from dusky_heron.core.touch_current import MEDICAL
 
 TABLE = toml_table("checks")
 YES, FACTOR = "yes", "factor"  # what is answered in words, and a plain ratio

@@ -2,7 +2,7 @@
 
 import re
 
-from dusky_heron.core.decay import MOST_SAMPLES
+from dusky_heron.core.discharge.decay import MOST_SAMPLES
 from dusky_heron.core.errors import InputError
 
 NUMBER = r"[-+−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?"

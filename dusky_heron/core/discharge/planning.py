@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import isfinite, sqrt
 
-from dusky_heron.core.energy import Hazard, classify
+from dusky_heron.core.discharge.energy import Hazard, classify
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import (
@@ -43,7 +43,7 @@ class PlannedVoltage:
     """The voltage to plan with and the basis it rests on."""
 
     voltage_v: float
-    basis: str
+    rests_on: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +98,7 @@ def planning_voltage(
     basis = surroundings.basis or (ROLE_BASIS.get(role) if role else None) or Basis.UNKNOWN
     estimate = ESTIMATES[basis](marking, supply_v, surroundings.volts, series)
     if estimate and surroundings.confirmed:
-        return PlannedVoltage(estimate.voltage_v, f"{estimate.basis}; the circuit was confirmed")
+        return PlannedVoltage(estimate.voltage_v, f"{estimate.rests_on}; the circuit was confirmed")
     rated = _rated_dc(marking, series)
     ratings = [rated, _rated_ac(marking, series)] if estimate is None else [rated]
     mains = ESTIMATES[Basis.MAINS](marking, supply_v, None, 1)
@@ -296,7 +296,7 @@ def circuit_cautions(role: Role | None) -> tuple[str, ...]:
 def explain_charge(charge: PlannedCharge) -> str:
     """The arithmetic of a planned charge, as a technician would check it."""
     volts = show(charge.voltage.voltage_v, "V")
-    whole = f"E = ½CV² with C at the top of its tolerance, {show(charge.whole_f, 'F')}, and {volts}: {charge.voltage.basis}."
+    whole = f"E = ½CV² with C at the top of its tolerance, {show(charge.whole_f, 'F')}, and {volts}: {charge.voltage.rests_on}."
     if charge.discharges == 1:
         return whole
     return f"{whole} Each of the {charge.discharges} is planned at its worst share, {show(charge.each_v, 'V')}."

@@ -195,7 +195,7 @@ def usual_kind(roles: Collection[Role]) -> str:
     return next((kind for role, kind in TABLE["of_role"].items() if role in roles), "motor")
 
 
-class Finding(StrEnum):
+class PowerFinding(StrEnum):
     """What the readings of a power-up say."""
 
     TOO_FEW = "too_few"
@@ -220,7 +220,7 @@ class Logged:
 class Trend:
     """What a log says before the next step: whether to stop, how steeply current rises over voltage, in one sentence."""
 
-    finding: Finding
+    finding: PowerFinding
     stop: bool
     exponent: float | None
     sentence: str
@@ -236,7 +236,7 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
     :source: Ohm's law: a healthy rectified load draws in proportion or less; leakage of a failing part rises faster
     """
     if not log:
-        return Trend(Finding.TOO_FEW, False, None, "Nothing was read yet: the first step tells most.")
+        return Trend(PowerFinding.TOO_FEW, False, None, "Nothing was read yet: the first step tells most.")
     for row in log:
         PERCENTS.check("percent", row.percent)
     steps, last = tuple(plan), log[-1]
@@ -253,20 +253,22 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
     drawn = show(last.current_a, "A") if last.current_a is not None else ""
     expected = show(step.current_a, "A") if step.current_a else ""
     if low and high:
-        return Trend(Finding.SHORT, True, exponent, f"{at} {drawn} for {expected} and hardly a rail: a short. Off, and look.")
+        return Trend(PowerFinding.SHORT, True, exponent, f"{at} {drawn} for {expected} and hardly a rail: a short. Off, and look.")
     if low and last.current_a is not None and step.current_a and last.current_a < step.current_a * TABLE["low_rail"]:
-        return Trend(Finding.NOTHING, True, exponent, f"{at} neither rail nor current: a fuse, a switch, an open rectifier.")
+        return Trend(PowerFinding.NOTHING, True, exponent, f"{at} neither rail nor current: a fuse, a switch, an open rectifier.")
     if high:
-        return Trend(Finding.LEAKY, True, exponent, f"{at} {drawn} for {expected}: something draws besides the load. Off.")
+        return Trend(PowerFinding.LEAKY, True, exponent, f"{at} {drawn} for {expected}: something draws besides the load. Off.")
     if last.later_a is not None and last.current_a and last.later_a > last.current_a * (1 + TABLE["settle"]):
         later = show(last.later_a, "A")
-        return Trend(Finding.RISING, True, exponent, f"{at} the current does not settle: {drawn}, then {later}. Off.")
+        return Trend(PowerFinding.RISING, True, exponent, f"{at} the current does not settle: {drawn}, then {later}. Off.")
     if exponent is not None and exponent > TABLE["steep"]:
         says = f"Current rises as voltage to the power {exponent:.1f}: faster than a healthy load. Stay here, and look."
-        return Trend(Finding.LEAKY, True, exponent, says)
+        return Trend(PowerFinding.LEAKY, True, exponent, says)
     if low:
-        return Trend(Finding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look first.")
-    return Trend(Finding.AS_EXPECTED, False, exponent, f"{at} as expected: the next step.")
+        return Trend(
+            PowerFinding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look."
+        )
+    return Trend(PowerFinding.AS_EXPECTED, False, exponent, f"{at} as expected: the next step.")
 
 
 def _exponent(points: Sequence[tuple[float, float | None]]) -> float | None:

@@ -5,9 +5,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from dusky_heron.core.discharge.limits import DischargeLimit, find_limit
+from dusky_heron.core.discharge.planning import MAINS_HIGH
 from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE
 from dusky_heron.core.model import Position, Role
-from dusky_heron.core.planning import MAINS_HIGH
 from dusky_heron.core.quantities import show
 
 MEDICAL = "medical"
