@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.rectifier import ReservoirCircuit, steady_state
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.returning.powerup import KINDS, PowerFinding, Lamp, Logged, choose_lamp, lamp_point, power_up_plan, read_trend
+from dusky_heron.core.returning.powerup import KINDS, Lamp, Logged, PowerFinding, choose_lamp, lamp_point, power_up_plan, read_trend
 from dusky_heron.core.tables import toml_table
 
 STEPS = (10.0, 25.0, 50.0)

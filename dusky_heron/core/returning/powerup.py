@@ -265,9 +265,7 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
         says = f"Current rises as voltage to the power {exponent:.1f}: faster than a healthy load. Stay here, and look."
         return Trend(PowerFinding.LEAKY, True, exponent, says)
     if low:
-        return Trend(
-            PowerFinding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look."
-        )
+        return Trend(PowerFinding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look.")
     return Trend(PowerFinding.AS_EXPECTED, False, exponent, f"{at} as expected: the next step.")
 
 
