@@ -13,50 +13,13 @@ ROOT = Path(__file__).parents[2]
 REFERENCE = ROOT / "docs" / "core.md"
 CORE = ROOT / "dusky_heron" / "core"
 # What acceptance checks and other code may rely on, whatever room it lives in.
-PROMISED = [
-    "read_marking",
-    "stored_energy",
-    "classify",
-    "time_to",
-    "string_after_short",
-    "fit",
-    "working_limit",
-    "plan_charge",
-    "dielectric_of",
-    "parse_quantity",
-    "read_log",
-    "to_series",
-    "to_parallel",
-    "without_parallel_resistor",
-    "find_common",
-    "Load",
-    "may_replace",
-    "judge",
-    "need_of",
-    "likely_kind",
-    "rank",
-    "Position",
-    "Equipment",
-    "Surroundings",
-    "Bleeder",
-    "Reading",
-    "Evidence",
-    "Accuracy",
-    "Specification",
-    "Method",
-    "read_value",
-    "forming_resistor",
-    "plan_forming",
-    "judge_forming",
-    "power_up_plan",
-    "read_trend",
-    "Logged",
-    "Role",
-    "Quantity",
-    "Condition",
-    "Sign",
-    "InputError",
-]
+PROMISED = (
+    "read_marking", "stored_energy", "classify", "time_to", "string_after_short", "fit", "working_limit", "plan_charge",
+    "dielectric_of", "parse_quantity", "read_log", "to_series", "to_parallel", "without_parallel_resistor", "find_common", "Load",
+    "may_replace", "judge", "need_of", "likely_kind", "rank", "Position", "Equipment", "Surroundings", "Bleeder", "Reading",
+    "Evidence", "Accuracy", "Specification", "Method", "read_value", "forming_resistor", "plan_forming", "judge_forming",
+    "power_up_plan", "read_trend", "Logged", "Role", "Quantity", "Condition", "Sign", "InputError",
+)  # fmt: skip
 
 
 class Door(unittest.TestCase):

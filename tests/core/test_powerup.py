@@ -119,7 +119,7 @@ class FirstSteps(unittest.TestCase):
         rail = steady_state(circuit).output_v
         return Logged(percent, rail, load.current_at(rail))
 
-    def trends(self, leak) -> list[Finding]:  # type: ignore[no-untyped-def]
+    def trends(self, leak) -> list[PowerFinding]:  # type: ignore[no-untyped-def]
         full = steady_state(self.HEALTHY).output_v
         plan = power_up_plan("linear", rail_v=full, current_a=full / 5000.0)
         log = [self.read(percent, leak(percent)) for percent in STEPS]
