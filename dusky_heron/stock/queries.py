@@ -17,9 +17,8 @@ from django.db.models.lookups import GreaterThan
 from dusky_heron.core import model as core
 from dusky_heron.core.errors import CAPACITANCE, InputError
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.markings.model import ClassName, Marking
 from dusky_heron.core.quantities import parse_quantity, show
-from dusky_heron.core.selection.safety_class import CLASSES
 from dusky_heron.core.selection.sieve import Sieve, traits_of
 from dusky_heron.presented import KEPT_MARKINGS, Figure, LabelOut, ratings, read_kept
 from dusky_heron.record.actor import Actor
@@ -57,7 +56,7 @@ def _answers(word: str) -> Q:
     """A word as text, as a value (680n, 0.68u), as a class (x2) or as a pitch (22.5)."""
     made = [kind for kind, title in core.KIND_TITLES.items() if word.lower() in title]
     found = Q(marking__icontains=word) | Q(place__icontains=word) | Q(lot__icontains=word) | Q(kind__in=made)
-    if word.upper() in CLASSES:
+    if word.upper() in set(ClassName):
         found |= Q(classes__contains=f" {word.upper()} ")
     if re.fullmatch(r"\d{1,3}([.,]\d{1,2})?", word):
         found |= Q(pitch_mm=float(word.replace(",", ".")))

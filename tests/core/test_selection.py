@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.markings.model import ClassName
 from dusky_heron.core.model import Origin, Part, PartKind, Policy, Position, Role, Selection
 from dusky_heron.core.selection import need_of, rank
-from dusky_heron.core.selection.safety_class import CLASSES, may_replace
+from dusky_heron.core.selection.safety_class import may_replace
 
 # Place: the single classes IEC 60384-14 (and caution) lets stand in it.
 ACCEPTED = {
@@ -22,14 +23,14 @@ ACCEPTED = {
     "Y3": {"Y3", "Y2", "Y1"},
     "Y4": {"Y4", "Y2", "Y1"},
 }
-DOUBLES = [(x, y) for x in CLASSES if x[0] == "X" for y in CLASSES if y[0] == "Y"]
+DOUBLES = [(x, y) for x in ClassName if x[0] == "X" for y in ClassName if y[0] == "Y"]
 
 
 class SafetyClasses(unittest.TestCase):
     """Every pair of single, double and unclassed."""
 
     def test_every_place_against_every_offer(self) -> None:
-        singles = [(name,) for name in CLASSES]
+        singles = [(name,) for name in ClassName]
         for place, offered in itertools.product([*singles, *DOUBLES], [(), *singles, *DOUBLES]):
             with self.subTest(place=place, offered=offered):
                 answer = may_replace(place, offered)

@@ -5,7 +5,8 @@ import unittest
 from pathlib import Path
 
 from dusky_heron.core.discharge.limits import KIND_UNITS, limits_table, working_limit
-from dusky_heron.core.selection.safety_class import CLASSES, acceptable_classes
+from dusky_heron.core.markings.model import ClassName
+from dusky_heron.core.selection.safety_class import acceptable_classes
 from dusky_heron.core.tables import csv_table, toml_table
 
 FOLDER = Path(__file__).resolve().parents[2] / "dusky_heron" / "core" / "tables"
@@ -101,17 +102,17 @@ class SafetyClasses(unittest.TestCase):
     """IEC 60384-14: a stand-in is never weaker against a pulse, and no X stands in for a Y."""
 
     def test_a_class_stands_in_for_itself_first(self) -> None:
-        for name in CLASSES:
+        for name in ClassName:
             self.assertEqual(acceptable_classes(name)[0], name)
 
     def test_no_x_in_a_y_place(self) -> None:
-        for name in CLASSES:
+        for name in ClassName:
             if name.startswith("Y"):
                 self.assertTrue(all(other.startswith("Y") for other in acceptable_classes(name)))
 
     def test_a_stand_in_of_the_same_kind_passes_at_least_the_same_impulse(self) -> None:
         table = toml_table("safety_classes")
-        for name in CLASSES:
+        for name in ClassName:
             for other in acceptable_classes(name):
                 if other[0] == name[0]:
                     self.assertGreaterEqual(table[other]["impulse_v"], table[name]["impulse_v"], (name, other))

@@ -105,7 +105,7 @@ def discharge_points(marking: Marking, around: Surroundings, name: str) -> tuple
         return tuple(f"across {name} part {k}" for k in range(1, around.count + 1))
     if len(marking.sections) > 1:
         sections = marking.sections
-        if any(c.name.startswith("Y") for section in sections for c in section.classes):
+        if any(section.is_y for section in sections):
             return ("line to neutral", "line to earth", "neutral to earth")
         return tuple(f"common to section {k}, {show(s.capacitance_f, 'F')}" for k, s in enumerate(sections, start=1))
     if around.arrangement == Arrangement.PARALLEL and around.count > 1:

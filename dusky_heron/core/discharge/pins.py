@@ -72,5 +72,5 @@ def across_line(position: Position) -> float:
     :source: the largest value within tolerance holds its voltage longest
     """
     sections = position.marking.sections
-    x = [s for s in sections if any(c.name.startswith("X") for c in s.classes)] or list(sections)
+    x = [s for s in sections if s.is_x] or list(sections)
     return sum(s.high_f or s.capacitance_f for s in x) * position.surroundings.count

@@ -57,7 +57,7 @@ def proof_pairs(marking: Marking, around: Surroundings) -> tuple[str, ...]:
     :raises InputError: never
     :source: any two points may hold a voltage that the others do not show
     """
-    if any(c.name.startswith("Y") for section in marking.sections for c in section.classes) and len(marking.sections) > 1:
+    if any(section.is_y for section in marking.sections) and len(marking.sections) > 1:
         return ("line to neutral", "line to chassis", "neutral to chassis")
     if around.arrangement == Arrangement.PARALLEL and around.count > 1:
         parts = tuple(f"across part {k}" for k in range(1, around.count + 1))

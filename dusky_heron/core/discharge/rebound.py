@@ -47,7 +47,7 @@ def dielectric_of(marking: Marking, role: Role | None) -> str:
         return "electrolytic"
     if role == Role.MAGNETRON:
         return "paper"
-    if any(name.startswith("Y") for name in marking.class_names) and marking.capacitance_f <= CERAMIC_BELOW_F:
+    if marking.is_y and marking.capacitance_f <= CERAMIC_BELOW_F:
         return "ceramic"
     if marking.classes or marking.rated_ac_v or role in (Role.DROPPER, Role.SNUBBER, Role.MOTOR_RUN, Role.POWER_FACTOR):
         return "polypropylene"

@@ -389,8 +389,8 @@ def _finish(draft: Draft, duty: Duty | None, found_dates: tuple[DateCandidate, .
 
 def _sections(draft: Draft) -> tuple[Section, ...]:
     """Each section with its limits and classes: in a network the largest is the X, the others are the Y."""
-    x = tuple(c for c in draft.classes if c.name.startswith("X"))
-    y = tuple(c for c in draft.classes if c.name.startswith("Y"))
+    x = tuple(c for c in draft.classes if not c.name.is_y)
+    y = tuple(c for c in draft.classes if c.name.is_y)
     network = bool(x and y and len(draft.capacitances) > 1)
     largest = draft.capacitances.index(max(draft.capacitances))
     return tuple(

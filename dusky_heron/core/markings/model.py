@@ -2,13 +2,34 @@
 
 import calendar
 from dataclasses import dataclass
+from enum import StrEnum
+
+
+class ClassName(StrEnum):
+    """A safety class (IEC 60384-14): X stands across the line, Y from the line to what may be touched."""
+
+    X1 = "X1"
+    X2 = "X2"
+    X3 = "X3"
+    Y1 = "Y1"
+    Y2 = "Y2"
+    Y3 = "Y3"
+    Y4 = "Y4"
+
+    @property
+    def is_y(self) -> bool:
+        """Whether a failure of it could expose somebody."""
+        return self in Y_CLASSES
+
+
+Y_CLASSES = frozenset({ClassName.Y1, ClassName.Y2, ClassName.Y3, ClassName.Y4})
 
 
 @dataclass(frozen=True, slots=True)
 class SafetyClass:
     """A printed safety class and the rated AC voltage that belongs to it (V rms)."""
 
-    name: str
+    name: ClassName
     rated_ac_v: float | None = None
 
 
@@ -20,6 +41,16 @@ class Section:
     low_f: float | None = None
     high_f: float | None = None
     classes: tuple[SafetyClass, ...] = ()
+
+    @property
+    def is_x(self) -> bool:
+        """Whether an X class is printed for it."""
+        return any(not c.name.is_y for c in self.classes)
+
+    @property
+    def is_y(self) -> bool:
+        """Whether a Y class is printed for it."""
+        return any(c.name.is_y for c in self.classes)
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,6 +143,11 @@ class Marking:
         return sum(section.high_f or section.capacitance_f for section in self.sections)
 
     @property
-    def class_names(self) -> tuple[str, ...]:
+    def class_names(self) -> tuple[ClassName, ...]:
         """The printed safety classes by name."""
         return tuple(c.name for c in self.classes)
+
+    @property
+    def is_y(self) -> bool:
+        """Whether a Y class is printed on it, with an X class beside it or not."""
+        return any(name.is_y for name in self.class_names)

@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from dusky_heron.core.markings.model import Climate
+from dusky_heron.core.markings.model import ClassName, Climate
 from dusky_heron.core.markings.pieces import END, NUMBER, Recogniser, number
 from dusky_heron.core.tables import csv_table, toml_table
 
@@ -35,10 +35,10 @@ def _volts(match: re.Match[str]) -> Volts | None:
     return Volts(values, None)
 
 
-def _classes(match: re.Match[str]) -> tuple[str, ...] | None:
-    names = tuple(letter + figure for letter, figure in re.findall(r"([XY])\s?(\d)", match[0]))
-    known = toml_table("safety_classes")
-    return names if all(name in known for name in names) else None
+def _classes(match: re.Match[str]) -> tuple[ClassName, ...] | None:
+    """The classes printed together; None when one of them is none."""
+    names = re.findall(r"[XY]\d", re.sub(r"\s", "", match[0]))
+    return tuple(ClassName(name) for name in names) if all(name in set(ClassName) for name in names) else None
 
 
 def _climate(match: re.Match[str]) -> Climate | None:

@@ -15,7 +15,7 @@ def likely_role(marking: Marking) -> Role | None:
     :returns: y, x, motor_start, motor_run or None
     :source: IEC 60384-14 (classes), IEC 60252-1 (motor parts)
     """
-    if any(name.startswith("Y") for name in marking.class_names):
+    if marking.is_y:
         return Role.Y
     if marking.classes:
         return Role.X

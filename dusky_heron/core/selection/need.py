@@ -101,5 +101,5 @@ def _circuit_limits(position: Position) -> tuple[CircuitLimit, ...]:
 
 def _class_volts(classes: tuple[str, ...], old: Marking) -> tuple[float, ...]:
     """The old part's rated voltage for each class; where it has not that class, its highest AC rating."""
-    own = {c.name: c.rated_ac_v for c in old.classes}
+    own: dict[str, float | None] = {c.name: c.rated_ac_v for c in old.classes}
     return tuple(own.get(name) or max(old.ac_ratings, default=0.0) for name in classes)

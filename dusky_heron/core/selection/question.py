@@ -35,7 +35,7 @@ def likely_kind(marking: Marking, role: Role | None = None) -> PartKind:
     :source: IEC 60384-14 classes, IEC 60252-1 duty; usual values of each kind
     """
     if marking.classes:
-        only_y = all(name.startswith("Y") for name in marking.class_names)
+        only_y = all(name.is_y for name in marking.class_names)
         return PartKind.CERAMIC_SAFETY if only_y and marking.capacitance_f <= LARGEST_CERAMIC_F else PartKind.FILM_SAFETY
     if marking.printed_range:
         return PartKind.MOTOR_START

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings.model import ClassName
 from dusky_heron.core.tables import toml_table
 
 SOURCE = "IEC 60384-14"
-CLASSES = tuple(name for name in toml_table("safety_classes") if name != "source")
+TABLE = toml_table("safety_classes")  # a row for every class, tested
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +22,7 @@ class Answer:
     rule_id: str
 
 
-def class_names(field: str, given: str | tuple[str, ...]) -> tuple[str, ...]:
+def class_names(field: str, given: str | tuple[str, ...]) -> tuple[ClassName, ...]:
     """The class names in `X1Y2`, `X1/Y2` or a tuple of them.
 
     :param field: named in the error
@@ -30,10 +31,14 @@ def class_names(field: str, given: str | tuple[str, ...]) -> tuple[str, ...]:
     """
     text = given if isinstance(given, str) else " ".join(given)
     names = tuple(dict.fromkeys(re.findall(r"[^\s/,+]+?(?<=\d)(?=[XY]|\b)|[^\s/,+]+", text.upper())))
-    for name in names:
-        if name not in CLASSES:
-            raise InputError(field, f"“{name[:20]}” is not a safety class: X1 to X3, Y1 to Y4.")
-    return names
+    return tuple(_class(field, name) for name in names)
+
+
+def _class(field: str, name: str) -> ClassName:
+    try:
+        return ClassName(name)
+    except ValueError:
+        raise InputError(field, f"“{name[:20]}” is not a safety class: X1 to X3, Y1 to Y4.") from None
 
 
 def may_replace(place: str | tuple[str, ...], offered: str | tuple[str, ...]) -> Answer:
@@ -67,12 +72,12 @@ def _answer(place: str | tuple[str, ...], offered: str | tuple[str, ...]) -> Ans
         refused = _refusal(name, printed)
         if refused:
             return refused
-        stand_in = next(p for p in toml_table("safety_classes")[name]["accepts"] if p in printed)
+        stand_in = next(p for p in TABLE[name]["accepts"] if p in printed)
         reasons.append(f"{stand_in} takes {_a(name)} place" if stand_in != name else f"{name} for {name}")
     return Answer(True, (), f"{'; '.join(reasons)}.", "class.accepted")
 
 
-def acceptable_classes(name: str) -> tuple[str, ...]:
+def acceptable_classes(name: str) -> tuple[ClassName, ...]:
     """The classes that may stand in a place of one class, the same one first.
 
     :param name: X1 to X3 or Y1 to Y4
@@ -80,29 +85,27 @@ def acceptable_classes(name: str) -> tuple[str, ...]:
     :raises InputError: not a safety class
     :source: IEC 60384-14
     """
-    if name not in CLASSES:
-        raise InputError("place", f"“{name[:20]}” is not a safety class: X1 to X3, Y1 to Y4.")
-    return tuple(toml_table("safety_classes")[name]["accepts"])
+    return tuple(ClassName(accepted) for accepted in TABLE[_class("place", name)]["accepts"])
 
 
-def _a(name: str) -> str:
-    return f"{'an' if name[0] == 'X' else 'a'} {name}"
+def _a(name: ClassName) -> str:
+    return f"{'a' if name.is_y else 'an'} {name}"
 
 
-def _no_class(wanted: tuple[str, ...]) -> str:
+def _no_class(wanted: tuple[ClassName, ...]) -> str:
     return f"No safety class printed: never in {_a(wanted[0])} place, however many volts."
 
 
-def _refusal(name: str, printed: tuple[str, ...]) -> Answer | None:
-    row = toml_table("safety_classes")[name]
+def _refusal(name: ClassName, printed: tuple[ClassName, ...]) -> Answer | None:
+    row = TABLE[name]
     if any(p in row["accepts"] for p in printed):
         return None
     remark = row.get("remark", "")
     shown = " ".join(printed)
-    if name[0] == "Y" and all(p[0] == "X" for p in printed):
+    if name.is_y and not any(p.is_y for p in printed):
         return Answer(False, (), f"{shown} in {_a(name)} place: an X never replaces a Y.", "class.x_for_y")
-    if name == "X1" and "Y2" in printed:
+    if name is ClassName.X1 and ClassName.Y2 in printed:
         return Answer(False, (), remark, "class.y2_for_x1")
-    if name == "Y1" and "Y2" in printed:
+    if name is ClassName.Y1 and ClassName.Y2 in printed:
         return Answer(False, (remark,), "A single Y2 never takes a Y1 place.", "class.y2_for_y1")
     return Answer(False, (), f"{shown} is a lower class than the {name} the place demands.", "class.lower")

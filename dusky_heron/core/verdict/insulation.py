@@ -24,7 +24,7 @@ def insulation_limit(section: Section) -> float:
     :raises InputError: never
     :source: IEC 60384-14, 100 V, 1 min, no bleeder inside
     """
-    ceramic = section.capacitance_f < CERAMIC_BELOW_F and any(c.name.startswith("Y") for c in section.classes)
+    ceramic = section.capacitance_f < CERAMIC_BELOW_F and section.is_y
     if ceramic:
         return IN_SERVICE * CERAMIC_OHM
     new = FILM_OHM if section.capacitance_f <= FILM_UP_TO_F else FILM_RC_S / section.capacitance_f
