@@ -12,6 +12,7 @@ from dusky_heron.assessment.router import router as assessment
 from dusky_heron.bringup.router import router as bringup
 from dusky_heron.buying.router import router as buying
 from dusky_heron.circuits.router import router as circuits
+from dusky_heron.correcting.router import router as correcting
 from dusky_heron.discharge.router import router as discharge
 from dusky_heron.fitting.router import router as fitting
 from dusky_heron.handback.router import router as handback
@@ -58,6 +59,7 @@ for router in (
     bringup,
     fitting,
     handback,
+    correcting,
     transfer,
     memory,
     bench.router,

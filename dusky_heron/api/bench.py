@@ -182,7 +182,7 @@ def _after_choosing(positions: list[_Place], after: _After) -> tuple[str, str]:
     """Where it stands once every place has its verdict, and what is to be replaced its part."""
     to_fit = [p.choice for p in positions if p.choice and p.id not in after.fitted]
     if to_fit:
-        place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].taken_at else ""
+        place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].out_at else ""
         return "Fit", f"to fit: {to_fit[0].marking}{place}"
     if not after.fitted.intersection(p.id for p in positions):
         return "Hand back", "nothing to replace"

@@ -1,26 +1,29 @@
 """How equipment was found: one line for each wire, connector, screw or polarity, and photos with points marked on them."""
 
 import uuid
+from typing import ClassVar
 
 from django.db import models
 
 from dusky_heron.core.wiring import FoundKind
+from dusky_heron.record.models import Entered
 
 
-class Noted(models.Model):
+class Noted(Entered):
     """Something noted about a job by a member at a time."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    at = models.DateTimeField(auto_now_add=True)
-    by_name = models.CharField(max_length=200)
+    JOB: ClassVar[str] = "job"
 
-    class Meta:
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+
+    class Meta(Entered.Meta):
         abstract = True
-        ordering = ["at", "id"]
 
 
 class FoundLine(Noted):
-    """One line of the map, as typed and as read; `struck` when it was taken back."""
+    """One line of the map, as typed and as read."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"found so"})
 
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="found_lines")
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
@@ -30,7 +33,6 @@ class FoundLine(Noted):
     start = models.CharField(max_length=200, blank=True)
     end = models.CharField(max_length=200, blank=True)
     note = models.CharField(max_length=300, blank=True)
-    struck = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.typed
@@ -38,6 +40,8 @@ class FoundLine(Noted):
 
 class Photo(Noted):
     """A photo as kept: encoded anew, without the metadata of the camera; `digest` is the SHA-256 of the kept file."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"photo"})
 
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="photos")
     caption = models.CharField(max_length=200, blank=True)
@@ -52,13 +56,16 @@ class Photo(Noted):
 class Point(Noted):
     """A point marked on a photo, as shares of its width and height, and what it is of."""
 
+    KINDS: ClassVar[frozenset[str]] = frozenset({"point marked"})
+
+    JOB: ClassVar[str] = "photo__job"
+
     photo = models.ForeignKey(Photo, on_delete=models.PROTECT, related_name="points")
     x = models.FloatField()
     y = models.FloatField()
     label = models.CharField(max_length=80)
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
     line = models.ForeignKey(FoundLine, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
-    struck = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.label

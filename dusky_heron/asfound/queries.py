@@ -1,6 +1,5 @@
 """Reading how equipment was found; each function says how many statements it takes."""
 
-from datetime import datetime
 from uuid import UUID
 
 from dusky_heron.asfound.models import FoundLine, Photo, Point
@@ -13,13 +12,13 @@ from dusky_heron.record.errors import NotFound
 
 
 def found_map(actor: Actor, job_id: UUID) -> MapOut:
-    """Lines and photos of a job. Four statements."""
+    """Lines and photos of a job, struck ones too. Four statements."""
     job(actor, job_id)
     points: dict[UUID, list[PhotoPointOut]] = {}
-    for point in Point.objects.filter(photo__job_id=job_id, struck=False):
+    for point in Point.objects.filter(photo__job_id=job_id):
         points.setdefault(point.photo_id, []).append(PhotoPointOut.from_row(point))
     return MapOut(
-        lines=[show_line(line) for line in FoundLine.objects.filter(job_id=job_id, struck=False)],
+        lines=[show_line(line) for line in FoundLine.objects.filter(job_id=job_id)],
         photos=[show_photo(photo, points.get(photo.id, [])) for photo in Photo.objects.filter(job_id=job_id)],
     )
 
@@ -27,13 +26,13 @@ def found_map(actor: Actor, job_id: UUID) -> MapOut:
 def lines_about(position_id: UUID) -> list[str]:
     """The wires and polarities of the map that name a position the asker may see, as typed. One statement."""
     kinds = (FoundKind.WIRE, FoundKind.CONNECTOR, FoundKind.POLARITY)
-    found = FoundLine.objects.filter(position_id=position_id, struck=False, kind__in=kinds)
+    found = FoundLine.standing().filter(position_id=position_id, kind__in=kinds)
     return list(found.values_list("typed", flat=True))
 
 
-def photo_after(job_id: UUID, moment: datetime) -> bool:
-    """Whether a photo of a job was taken after a moment. One statement."""
-    return Photo.objects.filter(job_id=job_id, at__gt=moment).exists()
+def photo_after(job_id: UUID, order: tuple[int, int]) -> bool:
+    """Whether a photo of a job stands in its record after a line. One statement."""
+    return any(photo.order > order for photo in Photo.standing().filter(job_id=job_id))
 
 
 def picture(actor: Actor, photo_id: UUID, *, small: bool) -> bytes:
@@ -56,8 +55,10 @@ def show_line(line: FoundLine) -> LineOut:
         end=line.end,
         note=line.note,
         position_id=line.position_id,
-        at=line.at,
+        at=line.when,
         by_name=line.by_name,
+        sequence=line.sequence,
+        struck=line.struck is not None,
     )
 
 
@@ -69,7 +70,9 @@ def show_photo(photo: Photo, points: list[PhotoPointOut]) -> PhotoOut:
         width=photo.width,
         height=photo.height,
         digest=photo.digest,
-        at=photo.at,
+        at=photo.when,
         by_name=photo.by_name,
+        sequence=photo.sequence,
+        struck=photo.struck is not None,
         points=points,
     )

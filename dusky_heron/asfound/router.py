@@ -8,7 +8,7 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from dusky_heron.asfound import actions, queries
-from dusky_heron.asfound.schemas import LineIn, LineOut, MapOut, PhotoIn, PhotoOut, PhotoPointIn, PhotoPointOut, StrikeOut
+from dusky_heron.asfound.schemas import LineIn, LineOut, MapOut, PhotoIn, PhotoOut, PhotoPointIn, PhotoPointOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["as found"])
@@ -24,12 +24,6 @@ def found_map(request: HttpRequest, job_id: UUID) -> MapOut:
 def add_line(request: HttpRequest, job_id: UUID, data: LineIn) -> LineOut:
     """Note one line: a wire, a connector, screws, a polarity, an earlier repair."""
     return actions.add_line(actor_of(request), job_id, data)
-
-
-@router.post("jobs/{job_id}/found/{line_id}/struck", response=StrikeOut)
-def strike_line(request: HttpRequest, job_id: UUID, line_id: UUID) -> StrikeOut:
-    """Take a line back."""
-    return actions.strike_line(actor_of(request), job_id, line_id)
 
 
 @router.post("jobs/{job_id}/photos", response=PhotoOut)
@@ -61,9 +55,3 @@ def _picture(request: HttpRequest, photo_id: UUID, *, small: bool) -> HttpRespon
 def mark_point(request: HttpRequest, photo_id: UUID, data: PhotoPointIn) -> PhotoPointOut:
     """Mark a point on a photo."""
     return actions.mark_point(actor_of(request), photo_id, data)
-
-
-@router.post("photos/{photo_id}/points/{point_id}/struck", response=StrikeOut)
-def strike_point(request: HttpRequest, photo_id: UUID, point_id: UUID) -> StrikeOut:
-    """Take a point back."""
-    return actions.strike_point(actor_of(request), photo_id, point_id)

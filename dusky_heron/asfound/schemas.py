@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import Field, StringConstraints
+from pydantic import BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.wiring import FoundKind
 from dusky_heron.presented import Schema
@@ -33,6 +33,8 @@ class LineOut(Schema):
     position_id: UUID | None
     at: datetime
     by_name: str
+    sequence: int
+    struck: bool
 
 
 class PhotoPointIn(Schema):
@@ -49,6 +51,8 @@ class PhotoPointOut(PhotoPointIn):
     """A marked point."""
 
     id: UUID
+    sequence: int
+    struck: Annotated[bool, BeforeValidator(lambda entry: entry is not None)]
 
 
 class PhotoIn(Schema):
@@ -67,6 +71,8 @@ class PhotoOut(Schema):
     digest: str
     at: datetime
     by_name: str
+    sequence: int
+    struck: bool
     points: list[PhotoPointOut]
 
 
@@ -75,9 +81,3 @@ class MapOut(Schema):
 
     lines: list[LineOut]
     photos: list[PhotoOut]
-
-
-class StrikeOut(Schema):
-    """What was taken back."""
-
-    id: UUID

@@ -1,24 +1,26 @@
 """What was measured and seen, and the verdicts it led to. Nothing here is ever changed, only added."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from dusky_heron.core.model import Condition, Quantity, Sign, Word
+from dusky_heron.record.models import Entered
 
 
-class Observation(models.Model):
+class Observation(Entered):
     """Something noted about a position by a member at a time."""
 
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
-    by_name = models.CharField(max_length=200)
 
-    class Meta:
+    class Meta(Entered.Meta):
         abstract = True
-        ordering = ["at", "id"]
 
 
 class Reading(Observation):
     """A measured value with the interval its meter leaves, in the SI unit of its quantity; `high` infinite for a bound."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"reading"})
 
     section = models.PositiveSmallIntegerField(default=0)
     quantity = models.CharField(max_length=20, choices=[(q.value, q.value) for q in Quantity], default=Quantity.CAPACITANCE.value)
@@ -39,6 +41,8 @@ class Reading(Observation):
 
 class SeenSign(Observation):
     """Something seen on the part."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"sign seen"})
 
     sign = models.CharField(max_length=20, choices=[(s.value, s.value) for s in Sign])
 
@@ -64,6 +68,8 @@ class RecordedVerdict(Observation):
 
 class BatchDecision(Observation):
     """What was decided of the rest of a set when one of it failed: only what failed, or every one."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"rest of the set"})
 
     choice = models.CharField(max_length=20)
     sentence = models.CharField(max_length=400)

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import Field, StringConstraints
+from pydantic import BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.model import Condition, Quantity, Role, Sign, Word
 from dusky_heron.presented import Figure, Schema
@@ -40,19 +40,23 @@ class SeenIn(Schema):
 
 
 class ReadingOut(Schema):
-    """A reading with its interval."""
+    """A reading with its interval: what of, and how it was connected, also in words."""
 
     section: int
-    quantity: str
+    quantity: Quantity
+    what: str
     value: Figure
     interval: str
     typed: str
     temperature: str
-    condition: str
+    condition: Condition
+    how: str
     meter_name: str
     overdue: bool
     at: datetime
     by_name: str
+    sequence: int
+    struck: bool
 
 
 class SeenOut(Schema):
@@ -61,6 +65,8 @@ class SeenOut(Schema):
     sign: Sign
     at: datetime
     by_name: str
+    sequence: int
+    struck: Annotated[bool, BeforeValidator(lambda entry: entry is not None)]
 
 
 class FindingOut(Schema):

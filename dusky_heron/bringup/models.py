@@ -1,8 +1,10 @@
 """How a job is powered up first, and what was read at each step."""
 
+from typing import ClassVar
+
 from django.db import models
 
-from dusky_heron.record.models import Versioned
+from dusky_heron.record.models import Entered, Versioned
 
 
 class PowerPlan(Versioned):
@@ -20,8 +22,12 @@ class PowerPlan(Versioned):
         return f"{self.kind} of {self.job_id}"
 
 
-class PowerStep(models.Model):
+class PowerStep(Entered):
     """What was read at one step, and what it said then."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"power-up step"})
+
+    JOB: ClassVar[str] = "job"
 
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="power_steps")
     kind = models.CharField(max_length=20, blank=True)
@@ -33,11 +39,6 @@ class PowerStep(models.Model):
     note = models.CharField(max_length=200, blank=True)
     says = models.CharField(max_length=300)
     stop = models.BooleanField()
-    at = models.DateTimeField(auto_now_add=True)
-    by_name = models.CharField(max_length=200)
-
-    class Meta:
-        ordering = ["at", "id"]
 
     def __str__(self) -> str:
         return f"{self.percent:g} %: {self.says}"

@@ -24,7 +24,7 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
     """How a job is powered up, and what was read. Six statements."""
     job, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
-    log = list(PowerStep.objects.filter(job_id=job_id))
+    log = list(PowerStep.standing().filter(job_id=job_id))
     typed = _typed(kept, places, chosen_schools(actor))
     steps = plan_of(kept, typed, places)
     run = this_run(log, typed.kind)
@@ -56,7 +56,7 @@ def rail_of(job_id: UUID) -> float | None:
 
 def powered(job_ids: Collection[UUID]) -> set[UUID]:
     """Jobs that were powered up as far as their plan goes, without a stop since. One statement."""
-    last = {row.job_id: row for row in PowerStep.objects.filter(job_id__in=job_ids)}
+    last = {row.job_id: row for row in PowerStep.standing().filter(job_id__in=job_ids)}
     return {job_id for job_id, row in last.items() if not row.stop and row.percent >= FULL and not after(row.kind)}
 
 
@@ -162,6 +162,7 @@ def _logged(row: PowerStep, steps: tuple[core.Step, ...]) -> LoggedOut:
         note=row.note,
         says=row.says,
         stop=row.stop,
-        at=row.at,
+        at=row.when,
         by_name=row.by_name,
+        sequence=row.sequence,
     )

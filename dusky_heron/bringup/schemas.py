@@ -62,6 +62,7 @@ class LoggedOut(Schema):
     stop: bool
     at: datetime
     by_name: str
+    sequence: int
 
 
 class PowerUpOut(Schema):

@@ -1,8 +1,12 @@
 """What is known about the charge of a position, note after note, and the falls that were watched."""
 
+import datetime
 from enum import StrEnum
+from typing import ClassVar
 
 from django.db import models
+
+from dusky_heron.record.models import Entered
 
 
 class ChargeState(StrEnum):
@@ -17,12 +21,14 @@ class ChargeState(StrEnum):
     KEPT_SHORTED = "kept_shorted"
 
 
-class ChargeNote(models.Model):
+class ChargeNote(Entered):
     """A change of what is known; the newest counts.
 
-    Emptying keeps what to expect of it; a proof keeps its highest reading, its meter and when it lapses; an attempt that
+    Emptying keeps what to expect of it; a proof keeps its highest reading, its meter and how long it holds; an attempt that
     found a voltage keeps that in words, and what was known before counts no more.
     """
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"charge noted", "proved", "voltage found"})
 
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="charge_notes")
     state = models.CharField(max_length=20, choices=[(s.value, s.value) for s in ChargeState])
@@ -33,12 +39,12 @@ class ChargeNote(models.Model):
     found = models.CharField(max_length=300, blank=True)
     highest_v = models.FloatField(null=True, blank=True)
     meter_name = models.CharField(max_length=200, blank=True)
-    lapses_at = models.DateTimeField(null=True, blank=True)
-    at = models.DateTimeField(auto_now_add=True)
-    by_name = models.CharField(max_length=200)
+    holds_s = models.FloatField(null=True, blank=True)
 
-    class Meta:
-        ordering = ["id"]  # as they were written: a clock that is set back must not bring an old note to the top
+    @property
+    def lapses_at(self) -> datetime.datetime | None:
+        """When its proof is over: counted from when it was taken, not from when it arrived."""
+        return self.when + datetime.timedelta(seconds=self.holds_s) if self.holds_s is not None else None
 
     def __str__(self) -> str:
         return self.state
@@ -56,17 +62,22 @@ class Fall(models.Model):
         return f"fall of {self.note_id}"
 
 
-class FallSample(models.Model):
+class FallSample(Entered):
     """One logged voltage, in seconds of the technician's own clock."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"fall logged"})
+
+    JOB: ClassVar[str] = "fall__note__position__job"
 
     fall = models.ForeignKey(Fall, on_delete=models.PROTECT, related_name="samples")
     seconds = models.FloatField()
     volts = models.FloatField()
-    at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["seconds"]
-        constraints = [models.UniqueConstraint(fields=["fall", "seconds"], name="one_voltage_a_time")]
+        constraints = [
+            models.UniqueConstraint(fields=["fall", "seconds"], condition=models.Q(struck=None), name="one_voltage_a_time")
+        ]
 
     def __str__(self) -> str:
         return f"{self.seconds:g} s {self.volts:g} V"

@@ -200,6 +200,7 @@ class ChargeItem(Schema):
     at: datetime | None
     lapses_at: datetime | None
     by_name: str
+    sequence: int
 
 
 Rows = Annotated[str, StringConstraints(max_length=200_000)]
@@ -217,6 +218,7 @@ class PointOut(Schema):
 
     seconds: float
     volts: float
+    sequence: int
 
 
 class CurveOut(Schema):

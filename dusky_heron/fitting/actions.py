@@ -10,7 +10,7 @@ from dusky_heron.fitting.models import Fitted, FitTick
 from dusky_heron.fitting.queries import TAKE, fitting
 from dusky_heron.fitting.schemas import FittingOut, TickIn
 from dusky_heron.jobs.queries import core_position, find_job
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, append, enter
 from dusky_heron.record.actor import Actor, Permission
 
 EMPTIED = (ChargeState.PROVED, ChargeState.KEPT_SHORTED)
@@ -22,22 +22,33 @@ def tick(actor: Actor, position_id: UUID, data: TickIn) -> FittingOut:
     position, _, job = core_position(actor, position_id)
     find_job(actor, job.id, lock=True)
     before = fitting(actor, position_id)
-    line = next((line for line in before.shown.lines if line.sentence == data.sentence), None)
+    line = next((line for line in before.shown.lines if line.id == data.line), None)
     if line is None or before.choice_id is None:
-        raise InputError("sentence", before.shown.missing or "The list has changed since: look again, then tick.")
-    if data.done and before.shown.missing and (before.shown.missing == TAKE or data.sentence == PHOTO):
-        raise InputError("sentence", before.shown.missing)
-    if data.done and data.sentence == EMPTY and charge_line([position])[0].state not in EMPTIED:
-        raise InputError("sentence", f"No proof of {position.name} stands: prove it in Discharge, then tick.")
+        raise InputError("line", before.shown.missing or "The list has changed since: look again, then tick.")
+    if data.done and before.shown.missing and (before.shown.missing == TAKE or line.id == PHOTO):
+        raise InputError("line", before.shown.missing)
+    if data.done and line.id == EMPTY and charge_line([position])[0].state not in EMPTIED:
+        raise InputError("line", f"No proof of {position.name} stands: prove it in Discharge, then tick.")
     if line.done == data.done:
         return before.shown
-    FitTick.objects.create(choice_id=before.choice_id, sentence=data.sentence, done=data.done, note=data.note, by_name=actor.name)
-    body = {"position": position.name, "line": data.sentence, "done": data.done, "note": data.note}
-    append(actor, job.id, "fitting", body)
+    row = FitTick(choice_id=before.choice_id, line=line.id, sentence=line.sentence, done=data.done, note=data.note)
+    body = {"position": position.name, "line": line.sentence, "done": data.done, "note": data.note}
+    enter(actor, job.id, "fitting", body, row)
+    return follow_ticks(actor, position_id)
+
+
+def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
+    """Whether the part counts as fitted follows its list; call inside an action's transaction."""
+    position, _, job = core_position(actor, position_id)
     now = fitting(actor, position_id)
-    if all(one.done for one in now.shown.lines):
-        Fitted.objects.get_or_create(choice_id=before.choice_id, defaults={"by_name": actor.name})
-        append(actor, job.id, "fitted", {"position": position.name, "part": now.shown.part, "lot": now.shown.lot})
-        return fitting(actor, position_id).shown
-    Fitted.objects.filter(choice_id=before.choice_id).delete()
-    return now.shown
+    if now.choice_id is None:
+        return now.shown
+    counts = Fitted.standing().filter(choice_id=now.choice_id)
+    whole = all(one.done for one in now.shown.lines)
+    if whole and not counts.exists():
+        body = {"position": position.name, "part": now.shown.part, "lot": now.shown.lot}
+        enter(actor.here, job.id, "fitted", body, Fitted(choice_id=now.choice_id))
+    elif not whole and counts.exists():
+        stands = append(actor.here, job.id, "not fitted any more", {"position": position.name, "part": now.shown.part})
+        counts.update(struck=stands.sequence)
+    return fitting(actor, position_id).shown

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from dusky_heron.asfound.queries import lines_about, photo_after
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.selection.fitting_list import PHOTO, fitting_list
+from dusky_heron.core.selection.fitting_list import PHOTO, FittingLine, fitting_list
 from dusky_heron.fitting.models import Fitted, FitTick
 from dusky_heron.fitting.schemas import FitLineOut, FittingOut
 from dusky_heron.jobs.queries import core_position
@@ -34,7 +34,7 @@ def fitting(actor: Actor, position_id: UUID) -> List:
     if fits is None:
         return List(FittingOut(position_id=position_id, part="", lot="", lines=[], missing=NOTHING, fitted_at=None), None)
     schools = chosen_schools(actor)
-    sentences = fitting_list(
+    asked = fitting_list(
         place,
         read_marking(fits.marking),
         fits.adaptations,
@@ -43,11 +43,11 @@ def fitting(actor: Actor, position_id: UUID) -> List:
         old_can=schools["old_can"],
         photo=schools["fitting_photo"] == "yes",
     )
-    ticks = {tick.sentence: tick for tick in FitTick.objects.filter(choice_id=fits.choice_id)}
-    whole = Fitted.objects.filter(choice_id=fits.choice_id).first()
-    lines = [_line(sentence, ticks.get(sentence)) for sentence in sentences]
+    ticks = {tick.line: tick for tick in FitTick.standing().filter(choice_id=fits.choice_id)}
+    whole = Fitted.standing().filter(choice_id=fits.choice_id).last()
+    lines = [_line(line, ticks.get(line.id)) for line in asked]
     missing = "" if fits.taken else TAKE
-    if PHOTO in sentences and not photo_after(job.id, fits.at):
+    if any(line.id == PHOTO for line in asked) and not photo_after(job.id, fits.order):
         missing = missing or "A photo of the finished place is asked for here: take it in As found."
     shown = FittingOut(
         position_id=position_id,
@@ -55,20 +55,23 @@ def fitting(actor: Actor, position_id: UUID) -> List:
         lot=fits.lot,
         lines=lines,
         missing=missing,
-        fitted_at=whole.at if whole and all(line.done for line in lines) else None,
+        fitted_at=whole.when if whole and all(line.done for line in lines) else None,
     )
     return List(shown, fits.choice_id)
 
 
 def fitted(chosen: Collection[ChoiceOut]) -> set[UUID]:
     """The positions whose chosen part is in its place. One statement."""
-    when = {choice.position_id: choice.at for choice in chosen}
-    found = Fitted.objects.filter(choice__position_id__in=when).values_list("choice__position_id", "choice__at")
-    return {position_id for position_id, at in found if when[position_id] == at}
+    which = {choice.position_id: choice.sequence for choice in chosen}
+    found = Fitted.standing().filter(choice__position_id__in=which).values_list("choice__position_id", "choice__sequence")
+    return {position_id for position_id, sequence in found if which[position_id] == sequence}
 
 
-def _line(sentence: str, tick: FitTick | None) -> FitLineOut:
+def _line(line: FittingLine, tick: FitTick | None) -> FitLineOut:
     if tick is None or not tick.done:
-        return FitLineOut(sentence=sentence, done=False, initials="", by_name="", at=None, note="")
+        return FitLineOut(id=line.id, sentence=line.sentence, done=False, initials="", by_name="", at=None, note="", sequence=0)
     initials = "".join(piece[0] for piece in tick.by_name.replace(".", " ").split())
-    return FitLineOut(sentence=sentence, done=True, initials=initials, by_name=tick.by_name, at=tick.at, note=tick.note)
+    return FitLineOut(
+        id=line.id, sentence=line.sentence, done=True, initials=initials, by_name=tick.by_name, at=tick.when, note=tick.note,
+        sequence=tick.sequence,
+    )  # fmt: skip

@@ -13,12 +13,14 @@ from dusky_heron.record.schemas import Line, Note
 class FitLineOut(Schema):
     """A line of the list; who ticked it, with their initials, and when."""
 
+    id: str
     sentence: str
     done: bool
     initials: str
     by_name: str
     at: datetime | None
     note: str
+    sequence: int
 
 
 class FittingOut(Schema):
@@ -35,6 +37,6 @@ class FittingOut(Schema):
 class TickIn(Schema):
     """A line ticked, or taken back."""
 
-    sentence: Annotated[Note, Field(min_length=1, max_length=400)]
+    line: Annotated[Note, Field(min_length=1, max_length=80)]
     done: bool = True
     note: Line = ""

@@ -14,7 +14,7 @@ from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn,
 from dusky_heron.instruments.queries import KnownMeter, meter
 from dusky_heron.jobs.actions import mark_returned
 from dusky_heron.jobs.queries import find_job
-from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.queries import terms
@@ -39,10 +39,9 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
             raise InputError("meter_id", "Choose the meter.")
     taken = core.take_check(check, data.value, by.specification, against=data.against, lead=data.lead)
     limit = check.limit + (f" {data.against}" if data.against else "")
-    CheckResult.objects.create(
+    result = CheckResult(
         job_id=job_id, check_id=check.id, title=check.title, typed=data.value, against=data.against, lead=data.lead,
         meter_name=by.name, outcome=taken.outcome, sentence=taken.sentence[:400], limit=limit, source=check.source,
-        by_name=actor.name,
     )  # fmt: skip
     body = {
         "check": check.title,
@@ -56,7 +55,7 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
         "meter": by.name,
         **({"calibration": "overdue"} if by.overdue else {}),
     }
-    append(actor, job_id, "check", body)
+    enter(actor, job_id, "check", body, result)
     return handback(actor, job_id)
 
 
@@ -64,12 +63,11 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
 def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
     """Begin a soak under load; one runs at a time."""
     find_job(actor, job_id, lock=True)
-    last = Soak.objects.filter(job_id=job_id).last()
+    last = Soak.standing().filter(job_id=job_id).last()
     if last and not last.ended_at:
         raise InputError("minutes", "A soak runs already: end it first.")
     minutes = data.minutes or core.TABLE["soak_minutes"]
-    Soak.objects.create(job_id=job_id, minutes=minutes, by_name=actor.name)
-    append(actor, job_id, "soak begun", {"minutes": minutes})
+    enter(actor, job_id, "soak begun", {"minutes": minutes}, Soak(job_id=job_id, minutes=minutes))
     return handback(actor, job_id)
 
 
@@ -77,15 +75,15 @@ def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
 def end_soak(actor: Actor, job_id: UUID, data: SoakEnd) -> HandbackOut:
     """End a soak: it held only when its time is over."""
     find_job(actor, job_id, lock=True)
-    soak = Soak.objects.select_for_update().filter(job_id=job_id).last()
+    soak = Soak.standing().select_for_update().filter(job_id=job_id).last()
     if soak is None or soak.ended_at:
         raise InputError("held", "No soak runs.")
     left = show_soak(soak).left_s
     if data.held and left > 0:
         raise InputError("held", f"It has {left / 60:.0f} minutes to go: let it run, or say that it did not hold.")
-    soak.ended_at, soak.held, soak.note = timezone.now(), data.held, data.note
-    soak.save(update_fields=["ended_at", "held", "note"])
-    append(actor, job_id, "soak ended", {"held": data.held, "minutes": soak.minutes, "note": data.note})
+    stands = append(actor, job_id, "soak ended", {"held": data.held, "minutes": soak.minutes, "note": data.note})
+    soak.ended, soak.ended_at, soak.held, soak.note = stands.sequence, stands.at, data.held, data.note
+    soak.save(update_fields=["ended", "ended_at", "held", "note"])
     return handback(actor, job_id)
 
 
@@ -97,8 +95,8 @@ def sign_deviation(actor: Actor, job_id: UUID, data: DeviationIn) -> HandbackOut
     if check is None or not check.required or check.state == core.Outcome.PASSES:
         raise InputError("check_id", "There is nothing to sign there.")
     title = f"{check.place}: {check.title}" if check.place else check.title
-    Deviation.objects.create(job_id=job_id, check_id=check.id, title=title, reason=data.reason, by_name=actor.name)
-    append(actor, job_id, "deviation signed", {"check": title, "stood": check.state, "reason": data.reason})
+    row = Deviation(job_id=job_id, check_id=check.id, title=title, reason=data.reason)
+    enter(actor, job_id, "deviation signed", {"check": title, "stood": check.state, "reason": data.reason}, row)
     return handback(actor, job_id)
 
 
@@ -140,9 +138,9 @@ def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     if now.missing:
         raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
     until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
-    row = Return.objects.create(job_id=job_id, warranty_until=until, note=data.note, by_name=actor.name)
+    row = Return(job_id=job_id, warranty_until=until, note=data.note)
+    enter(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note}, row)
     mark_returned(job, row.at)
-    append(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note})
     return handback(actor, job_id)
 
 
@@ -152,9 +150,8 @@ def take_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     job = find_job(actor, job_id, lock=True)
     if not handback(actor, job_id).returned_at:
         raise InputError("note", "It is on the bench.")
-    Return.objects.create(job_id=job_id, returned=False, note=data.note, by_name=actor.name)
+    enter(actor, job_id, "back on the bench", {"note": data.note}, Return(job_id=job_id, returned=False, note=data.note))
     mark_returned(job, None)
-    append(actor, job_id, "back on the bench", {"note": data.note})
     return handback(actor, job_id)
 
 

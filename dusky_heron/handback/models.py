@@ -1,24 +1,27 @@
 """Checks that were made, soaks, deviations a lead signed, what a job costs, and its handing back."""
 
+from typing import ClassVar
+
 from django.db import models
 
-from dusky_heron.record.models import Versioned
+from dusky_heron.record.models import Entered, Versioned
 
 
-class OfJob(models.Model):
+class OfJob(Entered):
     """Something noted about a job by a member at a time."""
 
-    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
-    by_name = models.CharField(max_length=200)
+    JOB: ClassVar[str] = "job"
 
-    class Meta:
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
+
+    class Meta(Entered.Meta):
         abstract = True
-        ordering = ["at", "id"]
 
 
 class CheckResult(OfJob):
     """What a check came to, with its limit and source as they were then; the newest of a check counts."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"check"})
 
     check_id = models.CharField(max_length=120)
     title = models.CharField(max_length=120)
@@ -36,9 +39,15 @@ class CheckResult(OfJob):
 
 
 class Soak(OfJob):
-    """A soak under load: it runs by the server's clock until its time is over, or it is ended with what was seen."""
+    """A soak under load: it runs by the server's clock until its time is over, or it is ended with what was seen.
+
+    `ended` is the entry that ended it.
+    """
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"soak begun"})
 
     minutes = models.FloatField()
+    ended = models.PositiveIntegerField(null=True, blank=True)
     ended_at = models.DateTimeField(null=True, blank=True)
     held = models.BooleanField(default=False)
     note = models.CharField(max_length=200, blank=True)
@@ -49,6 +58,8 @@ class Soak(OfJob):
 
 class Deviation(OfJob):
     """A check that failed or is missing, signed by a lead with a reason."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"deviation signed"})
 
     check_id = models.CharField(max_length=120)
     title = models.CharField(max_length=120)

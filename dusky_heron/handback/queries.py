@@ -6,8 +6,6 @@ from datetime import timedelta
 from decimal import Decimal
 from uuid import UUID
 
-from django.utils import timezone
-
 from dusky_heron.assessment.queries import standings
 from dusky_heron.bringup.queries import rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
@@ -23,6 +21,7 @@ from dusky_heron.jobs.queries import job as find
 from dusky_heron.jobs.queries import known_positions
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.clock import watch
 from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import limits_of_workshop, terms
@@ -84,17 +83,17 @@ def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
 
 
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
-    """Where a job stands before it goes back. Twelve statements, whatever the number of its places."""
+    """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
     work = _work(actor, job_id)
-    made = {row.check_id: row for row in CheckResult.objects.filter(job_id=job_id)}
-    signed = {row.check_id: row for row in Deviation.objects.filter(job_id=job_id)}
+    made = {row.check_id: row for row in CheckResult.standing().filter(job_id=job_id)}
+    signed = {row.check_id: row for row in Deviation.standing().filter(job_id=job_id)}
     shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
-    soak = Soak.objects.filter(job_id=job_id).last()
+    soak = Soak.standing().filter(job_id=job_id).last()
     if work.chosen:
         shown.append(_soak_check(soak, signed.get(SOAK)))
     places = _places(actor, work)
     shown += [_place_check(place, signed.get(f"fitted:{place.name}")) for place in places if not place.fitted]
-    last = Return.objects.filter(job_id=job_id).last()
+    last = Return.standing().filter(job_id=job_id).last()
     back = last if last and last.returned else None
     return HandbackOut(
         job_id=job_id,
@@ -111,14 +110,14 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
 
 def last_returns(job_ids: Iterable[UUID]) -> dict[UUID, Return]:
     """How each of these jobs was handed back last. One statement."""
-    return {row.job_id: row for row in Return.objects.filter(job_id__in=list(job_ids), returned=True)}
+    return {row.job_id: row for row in Return.standing().filter(job_id__in=list(job_ids), returned=True)}
 
 
 def begun(job_ids: Iterable[UUID]) -> set[UUID]:
     """Jobs of which at least one check was made or soak begun. One statement."""
     ids = list(job_ids)
-    made = CheckResult.objects.filter(job_id__in=ids).order_by().values_list("job_id")
-    return {row[0] for row in made.union(Soak.objects.filter(job_id__in=ids).order_by().values_list("job_id"))}
+    made = CheckResult.standing().filter(job_id__in=ids).order_by().values_list("job_id")
+    return {row[0] for row in made.union(Soak.standing().filter(job_id__in=ids).order_by().values_list("job_id"))}
 
 
 def _say(check: ProofCheckOut) -> str:
@@ -131,14 +130,16 @@ def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None
     state = made.outcome if made else MISSING
     sentence = made.sentence if made else ""
     by: OfJob | None = made
-    if signed and state != core.Outcome.PASSES and (made is None or signed.at >= made.at):  # of what was known when it was signed
+    if (
+        signed and state != core.Outcome.PASSES and (made is None or signed.sequence > made.sequence)
+    ):  # of what was known when it was signed
         state, sentence, by = SIGNED, signed.reason, signed
     return ProofCheckOut(
         id=check.id, title=check.title, place=check.place, how=check.how, limit=made.limit if made else check.limit,
         source=check.source, unit=check.unit, quantity=check.quantity,
         against=check.against if check.low is None and check.high is None else "", readings=check.readings,
         required=check.required, state=state, sentence=sentence, typed=made.typed if made else "",
-        by_name=by.by_name if by else "", at=by.at if by else None,
+        by_name=by.by_name if by else "", at=by.when if by else None, sequence=by.sequence if by else 0,
     )  # fmt: skip
 
 
@@ -149,7 +150,7 @@ def _plain(key: str, title: str, place: str, how: str, state: str, signed: Devia
     return ProofCheckOut(
         id=key, title=title, place=place, how=how, limit="", source="workshop practice", unit="", quantity="", against="",
         readings=1, required=True, state=state, sentence=sentence, typed="", by_name=signed.by_name if signed else "",
-        at=signed.at if signed else None,
+        at=signed.when if signed else None, sequence=signed.sequence if signed else 0,
     )  # fmt: skip
 
 
@@ -158,7 +159,7 @@ def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
     if soak and soak.ended_at:
         state = core.Outcome.PASSES if soak.held else core.Outcome.FAILS
     how = f"{core.TABLE['soak_minutes']:g} minutes under its usual load, watched."
-    if signed and soak and signed.at < (soak.ended_at or soak.at):
+    if signed and soak and signed.sequence < (soak.ended or soak.sequence):
         signed = None
     return _plain(SOAK, "soak under load", "", how, state, signed, soak.note if soak else "")
 
@@ -182,17 +183,20 @@ def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
 
 
 def show_soak(soak: Soak) -> SoakOut:
-    """A soak as the API shows it."""
-    passed = ((soak.ended_at or timezone.now()) - soak.at).total_seconds()
+    """A soak as the API shows it; one that runs while the clock is put back begins anew. One statement."""
+    moment = watch()
+    began = soak.at if soak.ended_at or moment.gone(soak.at, soak.turn) is not None else moment.turned_at or moment.now
+    passed = ((soak.ended_at or moment.now) - began).total_seconds()
     return SoakOut(
         minutes=soak.minutes,
-        started_at=soak.at,
-        ends_at=soak.at + timedelta(minutes=soak.minutes),
+        started_at=began,
+        ends_at=began + timedelta(minutes=soak.minutes),
         left_s=core.soak_left(soak.minutes, passed),
         ended=soak.ended_at is not None,
         held=soak.held,
         note=soak.note,
         by_name=soak.by_name,
+        sequence=soak.sequence,
     )
 
 

@@ -73,11 +73,11 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "printed": timezone.localtime(),
         "places": _places(actor, job_id),
         "stands": stands,
-        "deviations": Deviation.objects.filter(job_id=job_id),
+        "deviations": Deviation.standing().filter(job_id=job_id),
         "price": price,
         "priced": list(zip(price.lines, price.amounts, strict=True)),
         "cautions": CAUTIONS,
-        "photos": found_map(actor, job_id).photos,
+        "photos": [photo for photo in found_map(actor, job_id).photos if not photo.struck],
         "power": power_up(actor, job_id),
         "entries": [(entry, _said(entry)) for entry in entries_of(actor, job_id)],
         "whole": verify(actor, job_id).whole,
@@ -94,7 +94,7 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
     done, aside = fitted(chosen.values()), standing_overrides([one.shown.id for one in found])
     rows = []
     for one in found:
-        readings = [show_reading(reading) for reading in one.readings if reading.condition != Condition.NEW_PART]
+        readings = [show_reading(reading) for reading in one.standing if reading.condition != Condition.NEW_PART]
         choice = chosen.get(one.shown.id)
         word = one.recorded.word if one.recorded else one.verdict.word
         rows.append(

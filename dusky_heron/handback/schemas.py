@@ -32,6 +32,7 @@ class ProofCheckOut(Schema):
     typed: str
     by_name: str
     at: datetime | None
+    sequence: int
 
 
 class SoakOut(Schema):
@@ -45,6 +46,7 @@ class SoakOut(Schema):
     held: bool
     note: str
     by_name: str
+    sequence: int
 
 
 class PlaceOut(Schema):

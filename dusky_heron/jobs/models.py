@@ -71,9 +71,10 @@ class Position(Versioned):
     runs_at_c = models.FloatField(null=True, blank=True)
     hours_a_day = models.FloatField(null=True, blank=True)
     added_at = models.DateTimeField(auto_now_add=True)
+    sequence = models.PositiveIntegerField(default=0)  # of the entry that added it
 
     class Meta:
-        ordering = ["added_at", "name"]
+        ordering = ["sequence", "name"]
         constraints = [models.UniqueConstraint(fields=["job", "name"], name="one_position_a_name")]
 
     def __str__(self) -> str:

@@ -70,7 +70,7 @@ def job_record(request: HttpRequest, job_id: UUID) -> list[EntryOut]:
 def job_beat(request: HttpRequest, job_id: UUID) -> BeatOut:
     """How many entries a job has now: whoever looks at it asks often, and reads again when somebody else wrote."""
     queries.job(actor_of(request), job_id)
-    return BeatOut(entries=record.head_of(actor_of(request), job_id)[0])
+    return record.beat(actor_of(request), job_id)
 
 
 @router.get("jobs/{job_id}/record/verified", response=VerifiedOut)

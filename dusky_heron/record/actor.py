@@ -1,6 +1,6 @@
 """Who acts: a signed-in member as plain data, and what each role may do."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from uuid import UUID
 
@@ -40,11 +40,6 @@ class Sending:
     waited_s: float | None = None
     seen: int | None = None
 
-    @property
-    def waited(self) -> bool:
-        """Whether it comes from a queue."""
-        return self.waited_s is not None
-
 
 @dataclass(frozen=True, slots=True)
 class Actor:
@@ -55,6 +50,11 @@ class Actor:
     workshop_id: UUID
     role: MemberRole
     sending: Sending = Sending()
+
+    @property
+    def here(self) -> "Actor":
+        """The same member, of what follows now from what they sent."""
+        return replace(self, sending=Sending())
 
     def may(self, permission: Permission) -> bool:
         """Whether the role grants it."""

@@ -1,10 +1,13 @@
-"""Chains of entries, writes done once, and the version every editable thing carries."""
+"""Chains of entries, the rows that entries made, writes done once, and the version every editable thing carries."""
 
+import datetime
 import uuid
+from typing import ClassVar, Self
 
 from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVector
 from django.db import models
+from django.utils import timezone
 
 
 class Versioned(models.Model):
@@ -51,6 +54,60 @@ class Entry(models.Model):
 
     def __str__(self) -> str:
         return f"entry {self.sequence}"
+
+
+class Entered(models.Model):
+    """A row that an entry of a job's record made, and that can decide something.
+
+    Order is the order of the record, nothing is sorted by a clock: `sequence` is the entry's own, `stands_at` the same, or of a
+    write that waited where there was no server as far as its writer had seen, so that it never decides over what it did not
+    know. `taken_at` is when such a write was taken. `struck` is the entry that struck the row, and `turn` how often the clock
+    had run back by then; none where that is another server's.
+    """
+
+    JOB: ClassVar[str] = "position__job"  # the path to the job whose record it is in
+    KINDS: ClassVar[frozenset[str]] = frozenset()  # of entries that make such a row and may be struck; none: it follows from others
+    NEWEST_FIRST: ClassVar[tuple[str, ...]] = ("-stands_at", "-sequence", "-id")
+
+    sequence = models.PositiveIntegerField(default=0)
+    stands_at = models.PositiveIntegerField(default=0)
+    struck = models.PositiveIntegerField(null=True, blank=True)
+    turn = models.PositiveIntegerField(null=True, blank=True)
+    taken_at = models.DateTimeField(null=True, blank=True)
+    at = models.DateTimeField(default=timezone.now)
+    by_name = models.CharField(max_length=200, default="")
+
+    objects = models.Manager[Self]()
+
+    class Meta:
+        abstract = True
+        ordering = ["stands_at", "sequence", "id"]
+
+    @classmethod
+    def standing(cls) -> models.QuerySet[Self]:
+        """The rows that were not struck: what was struck decides nothing."""
+        return cls.objects.filter(struck=None)
+
+    @property
+    def order(self) -> tuple[int, int]:
+        """Where it stands in the record; the greater of two is the later word."""
+        return self.stands_at, self.sequence
+
+    @property
+    def when(self) -> datetime.datetime:
+        """When it was taken: as it arrived, or before, where it waited."""
+        return self.taken_at or self.at
+
+
+class Clock(models.Model):
+    """How late it has been, and how often the clock ran back since: one row, which `watch` keeps."""
+
+    latest = models.DateTimeField()
+    turn = models.PositiveIntegerField(default=0)
+    turned_at = models.DateTimeField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return f"{self.latest}, turn {self.turn}"
 
 
 class Write(models.Model):

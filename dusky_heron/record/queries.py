@@ -1,16 +1,32 @@
 """Reading a record, and proving that nobody altered it."""
 
+import datetime
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from uuid import UUID
 
+from django.apps import apps
+
 from dusky_heron.record.actions.append import link
-from dusky_heron.record.actor import Actor
-from dusky_heron.record.models import Chain, Entry
-from dusky_heron.record.schemas import EntryOut
+from dusky_heron.record.actor import Actor, MemberRole
+from dusky_heron.record.clock import watch
+from dusky_heron.record.models import Chain, Entered, Entry
+from dusky_heron.record.schemas import BeatOut, EntryOut, FreshOut
 
 FIRST = "0" * 64
+AT_ONCE = datetime.timedelta(seconds=10)  # long enough to see what was tapped, too short to have worked on it
+STRUCK = "struck"
+UNSAID = {"taken_at": None, "struck_by": None, "may_strike": False}  # what most entries have no word of
+NEWEST = 6  # an entry may be followed by those it led to: a step by a note for each place
+ABOUT = ("position", "check", "sign", "typed", "state", "line", "caption", "label", "part")  # what an entry names first
+
+
+@cache
+def rows_of() -> dict[str, type[Entered]]:
+    """The kinds of entries that may be struck, and which rows they made. No statement."""
+    return {kind: model for model in apps.get_models() if issubclass(model, Entered) for kind in model.KINDS}
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,16 +42,43 @@ class Verified:
 def entries_of(actor: Actor, subject_id: UUID) -> list[EntryOut]:
     """The entries of a chain, oldest first, as they were written. One statement."""
     found = Entry.objects.filter(chain__subject_id=subject_id, chain__workshop_id=actor.workshop_id)
-    return [_show(entry) for entry in found]
+    shown = [_show(entry) for entry in found]
+    struck = {entry.body.get("entry"): entry.sequence for entry in shown if entry.kind == STRUCK}
+    for entry in shown:
+        entry.struck_by = struck.get(entry.sequence)
+        mine = entry.by == actor.id or actor.role is MemberRole.LEAD
+        entry.may_strike = mine and entry.struck_by is None and entry.kind in rows_of()
+    return shown
 
 
 def _show(entry: Entry) -> EntryOut:
     """An entry as it was written; one whose text was broken from outside is still shown, as what it is now."""
     try:
-        return EntryOut.model_validate({**json.loads(entry.text), "hash": entry.hash})
-    except ValueError:
-        body = {"text": entry.text}
-        return EntryOut(sequence=entry.sequence, at=None, by=None, by_name="", kind="unreadable", body=body, hash=entry.hash)
+        said = json.loads(entry.text)
+        return EntryOut.model_validate(UNSAID | said | {"hash": entry.hash})
+    except (ValueError, TypeError):
+        return EntryOut.model_validate(
+            UNSAID
+            | {"sequence": entry.sequence, "at": None, "by": None, "by_name": "", "kind": "unreadable"}
+            | {"body": {"text": entry.text}, "hash": entry.hash}
+        )
+
+
+def beat(actor: Actor, subject_id: UUID) -> BeatOut:
+    """How many entries a chain has, and the newest where the asker may still take it back at once. Three statements."""
+    chain = Chain.objects.filter(subject_id=subject_id, workshop_id=actor.workshop_id).first()
+    moment = watch()
+    newest = Entry.objects.filter(chain=chain).order_by("-sequence")[:NEWEST] if chain else []
+    shown = [_show(entry) for entry in newest]
+    struck = {entry.body.get("entry") for entry in shown if entry.kind == STRUCK}
+    fresh = None
+    for entry in shown:
+        left = AT_ONCE - (moment.now - entry.at) if entry.at and entry.by == actor.id else datetime.timedelta(0)
+        if entry.kind in rows_of() and entry.sequence not in struck and datetime.timedelta(0) < left <= AT_ONCE:
+            about = ", ".join(str(entry.body[key]) for key in ABOUT if entry.body.get(key))
+            fresh = FreshOut(sequence=entry.sequence, kind=entry.kind, about=about, left_s=left.total_seconds())
+            break
+    return BeatOut(entries=chain.length if chain else 0, fresh=fresh)
 
 
 def head_of(actor: Actor, subject_id: UUID) -> tuple[int, str]:

@@ -26,7 +26,7 @@ Day = Annotated[date, Field(ge=date(1950, 1, 1), le=date(2199, 12, 31))]
 
 
 class EntryOut(Schema):
-    """One line of a record."""
+    """One line of a record; `taken_at` of one that waited, `struck_by` the entry that struck it."""
 
     sequence: int
     at: datetime | None
@@ -35,12 +35,37 @@ class EntryOut(Schema):
     kind: str
     body: dict[str, Any]
     hash: str
+    taken_at: datetime | None
+    struck_by: int | None
+    may_strike: bool
+
+
+class StrikeIn(Schema):
+    """Why a line is struck; nothing within the seconds in which its writer may take it back."""
+
+    reason: Line = ""
+
+
+class StruckOut(Schema):
+    """A line that was struck."""
+
+    sequence: int
+
+
+class FreshOut(Schema):
+    """The newest entry, where the asker wrote it and may still take it back: what it is, and for how many seconds."""
+
+    sequence: int
+    kind: str
+    about: str
+    left_s: float
 
 
 class BeatOut(Schema):
-    """How many entries a chain has."""
+    """How many entries a chain has, and what may still be taken back without a reason."""
 
     entries: int
+    fresh: FreshOut | None
 
 
 class VerifiedOut(Schema):

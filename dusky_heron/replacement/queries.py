@@ -2,7 +2,6 @@
 
 from collections import Counter
 from dataclasses import dataclass, replace
-from datetime import datetime
 from uuid import UUID
 
 from django.db.models import CharField, DateTimeField, F, Value
@@ -98,7 +97,7 @@ class HowItFits:
     marking: str
     lot: str
     taken: bool
-    at: datetime
+    order: tuple[int, int]
     adaptations: tuple[str, ...]
     distance: str
 
@@ -106,14 +105,14 @@ class HowItFits:
 def how_it_fits(actor: Actor, position_id: UUID) -> HowItFits | None:
     """What the chosen part takes to be fitted; None where none is chosen. Five statements."""
     asked = _asked(actor, position_id)
-    chosen = Choice.objects.filter(position_id=position_id).last()
+    chosen = Choice.standing().filter(position_id=position_id).last()
     if chosen is None:
         return None
     takes: tuple[str, ...] = ()
     if chosen.part_id:
         _, part = one_part(actor, chosen.part_id)
         takes = adaptations(asked.need, part)
-    return HowItFits(chosen.id, chosen.marking, chosen.lot, chosen.taken_at is not None, chosen.at, takes, clearance(asked.need))
+    return HowItFits(chosen.id, chosen.marking, chosen.lot, chosen.out_at is not None, chosen.order, takes, clearance(asked.need))
 
 
 def bag_tag(actor: Actor, position_id: UUID, origin: str) -> LabelOut:
@@ -154,18 +153,23 @@ def question(data: QuestionIn) -> QuestionOut:
 
 def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
     """The part chosen last by position, of positions the asker may see. One statement."""
-    return {c.position_id: ChoiceOut.from_row(c) for c in Choice.objects.filter(position_id__in=position_ids)}
+    return {c.position_id: ChoiceOut.from_row(c) for c in Choice.standing().filter(position_id__in=position_ids)}
 
 
 def standing_overrides(position_ids: list[UUID]) -> dict[UUID, list[OverrideOut]]:
     """The demands that stand overridden by position, of positions the asker may see. One statement."""
     found: dict[UUID, dict[str, OverrideOut]] = {}
-    for row in Override.objects.filter(position_id__in=position_ids):
+    for row in Override.standing().filter(position_id__in=position_ids):
         standing = found.setdefault(row.position_id, {})
         standing.pop(row.rule_id, None)
         if row.stands:
             standing[row.rule_id] = OverrideOut(
-                rule_id=row.rule_id, title=TITLES[row.rule_id], reason=row.reason, at=row.at, by_name=row.by_name
+                rule_id=row.rule_id,
+                title=TITLES[row.rule_id],
+                reason=row.reason,
+                at=row.when,
+                by_name=row.by_name,
+                sequence=row.sequence,
             )
     return {position_id: list(standing.values()) for position_id, standing in found.items()}
 
@@ -197,20 +201,44 @@ def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
     """The part chosen last, and the demands that stand overridden. One statement."""
     text, never = CharField(max_length=500), Value(None, output_field=DateTimeField())
     chosen = (
-        Choice.objects.filter(position_id=position_id)
+        Choice.standing()
+        .filter(position_id=position_id)
         .order_by()
         .values_list(
-            Value("choice"), Cast("part_id", text), "marking", "place", Value(value=True), F("at"), "by_name", "lot", "taken_at"
+            Value("choice"),
+            Cast("part_id", text),
+            "marking",
+            "place",
+            Value(value=True),
+            F("at"),
+            "by_name",
+            "lot",
+            "out_at",
+            F("stands_at"),
+            F("sequence"),
         )
     )
     changed = (
-        Override.objects.filter(position_id=position_id)
+        Override.standing()
+        .filter(position_id=position_id)
         .order_by()
-        .values_list(Value("override"), "rule_id", "reason", Value(""), "stands", F("at"), "by_name", Value(""), never)
+        .values_list(
+            Value("override"),
+            "rule_id",
+            "reason",
+            Value(""),
+            "stands",
+            F("at"),
+            "by_name",
+            Value(""),
+            never,
+            F("stands_at"),
+            F("sequence"),
+        )
     )
     last, standing = None, {}
-    for kind, key, words, place, stands, at, by_name, lot, taken_at in sorted(
-        chosen.union(changed, all=True), key=lambda row: row[5]
+    for kind, key, words, place, stands, at, by_name, lot, out_at, _, sequence in sorted(
+        chosen.union(changed, all=True), key=lambda row: row[-2:]
     ):
         if kind == "choice":
             last = ChoiceOut(
@@ -219,12 +247,13 @@ def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
                 marking=words,
                 place=place,
                 lot=lot,
-                taken_at=taken_at,
+                out_at=out_at,
                 at=at,
                 by_name=by_name,
+                sequence=sequence,
             )
         elif stands:
-            standing[key] = OverrideOut(rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name)
+            standing[key] = OverrideOut(rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name, sequence=sequence)
         else:
             standing.pop(key, None)
     return last, list(standing.values())

@@ -90,6 +90,7 @@ class OverrideOut(Schema):
     reason: str
     at: datetime
     by_name: str
+    sequence: int
 
 
 class ChoiceOut(Schema):
@@ -100,9 +101,10 @@ class ChoiceOut(Schema):
     marking: str
     place: str
     lot: str
-    taken_at: datetime | None
+    out_at: datetime | None
     at: datetime
     by_name: str
+    sequence: int
 
 
 class CandidatesOut(Schema):

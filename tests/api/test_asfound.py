@@ -51,12 +51,12 @@ class AsFound(ApiTest):
         line = self.post(f"{self.path}/found", {"text": "gnye inlet -> C1.can"})
         self.assertEqual((line["colours"], line["start"], line["end"]), (["green", "yellow"], "inlet", "C1.can"))
         self.assertEqual(line["position_id"], str(self.position(7, "C1").id))
-        before = len(self.get(f"{self.path}/found")["lines"])
-        self.post(f"{self.path}/found/{line['id']}/struck", {})
-        self.assertEqual(len(self.get(f"{self.path}/found")["lines"]), before - 1)
-        self.post(f"{self.path}/found/{line['id']}/struck", {}, 404)
+        self.post(f"{self.path}/record/{line['sequence']}/struck", {})
+        shown = [row for row in self.get(f"{self.path}/found")["lines"] if row["id"] == line["id"]]
+        self.assertEqual([row["struck"] for row in shown], [True])
+        self.post(f"{self.path}/record/{line['sequence']}/struck", {"reason": "again"}, 422)
         kinds = [e.kind for e in entries_of(self.actor_of("orne"), self.job(7).id)]
-        self.assertEqual(kinds[-2:], ["found so", "line struck"])
+        self.assertEqual(kinds[-2:], ["found so", "struck"])
         self.assertTrue(FoundLine.objects.get(id=line["id"]).struck)  # what was noted is still there
 
     def test_a_line_that_says_nothing_is_refused_at_its_field(self) -> None:
@@ -118,8 +118,9 @@ class AsFound(ApiTest):
         ):  # fmt: skip
             answer = self.post(f"photos/{photo}/points", {"x": 0.5, "y": 0.5, "label": "b"} | bad, 422)
             self.assertEqual(answer["errors"][0]["field"], field)
-        self.post(f"photos/{photo}/points/{point['id']}/struck", {})
-        self.assertEqual(len(self.get(f"{self.path}/found")["photos"][0]["points"]), len(shown) - 1)
+        self.post(f"{self.path}/record/{point['sequence']}/struck", {})
+        shown = self.get(f"{self.path}/found")["photos"][0]["points"]
+        self.assertEqual([row["struck"] for row in shown if row["id"] == point["id"]], [True])
 
     def test_a_picture_is_only_for_its_workshop(self) -> None:
         photo = self.send(under_the_chassis().getvalue())["id"]

@@ -42,7 +42,7 @@ class Readings(ApiTest):
         judged = self.read(1, "C1", "2.01 A", meter="Clamp meter with capacitance", quantity="current", voltage="400 V")
         kept = judged["readings"][-1]
         self.assertAlmostEqual(kept["value"]["value"] * 1e6, 16.0, places=1)
-        self.assertEqual((kept["condition"], kept["typed"]), ("in service, live", "2.01 A at 400 V"))
+        self.assertEqual((kept["how"], kept["typed"]), ("in service, live", "2.01 A at 400 V"))
         self.assertEqual(judged["verdict"]["word"], "unknown")  # lifted to decide
         self.assertIn("Live work", self.get("vocabulary")["live_caution"])
         for more, field in (({"voltage": ""}, "voltage"), ({"quantity": "capacitance", "condition": "in_service"}, "quantity")):

@@ -38,7 +38,7 @@ class HandingBack(ApiTest):
         self.post(f"positions/{self.place}/charge", {"state": "kept_shorted"})
         path = f"positions/{self.place}/fitting"
         for line in self.get(path)["lines"]:
-            found = self.post(path, {"sentence": line["sentence"]})
+            found = self.post(path, {"line": line["id"]})
         return found
 
     def check(self, check_id: str, value: str, status: int = 200, **more: str) -> Any:
@@ -69,18 +69,18 @@ class Fitting(HandingBack):
         self.assertIn("Choose a part", self.get(path)["missing"])
         self.measured_low()
         self.chosen()
-        first = self.get(path)["lines"][0]["sentence"]
-        self.assertIn("out of the drawer", self.post(path, {"sentence": first}, 422)["errors"][0]["sentence"])
+        first = self.get(path)["lines"][0]["id"]
+        self.assertIn("out of the drawer", self.post(path, {"line": first}, 422)["errors"][0]["sentence"])
         self.post(f"positions/{self.place}/take-out", {})
-        self.assertIn("No proof of CD1 stands", self.post(path, {"sentence": first}, 422)["errors"][0]["sentence"])
+        self.assertIn("No proof of CD1 stands", self.post(path, {"line": first}, 422)["errors"][0]["sentence"])
         found = self.fit(taken=True)
         self.assertTrue(found["fitted_at"])
         self.assertEqual({line["initials"] for line in found["lines"]}, {"MO"})
         self.assertEqual(self.get(f"{self.path}/sheet")["stage"], "Power up")
-        again = self.post(path, {"sentence": first, "done": False})
+        again = self.post(path, {"line": first, "done": False})
         self.assertIsNone(again["fitted_at"])
         self.assertEqual(self.get(f"{self.path}/sheet")["stage"], "Fit")
-        self.assertEqual(self.post(path, {"sentence": "Sing."}, 422)["errors"][0]["field"], "sentence")
+        self.assertEqual(self.post(path, {"line": "sing"}, 422)["errors"][0]["field"], "line")
 
     def test_the_map_stands_in_the_list_and_a_photo_where_the_workshop_asks(self) -> None:
         place = self.position(7, "C1")
@@ -90,7 +90,13 @@ class Fitting(HandingBack):
         self.post(f"positions/{place.id}/override", {"rule_id": "sections.count", "reason": "two singles"}, 422)
         # Singles for a can are chosen on the bench, not by rank.
         Choice.objects.create(
-            position=place, part_id=parts[0]["id"], marking=parts[0]["marking"], by_name="M. Orne", taken_at=timezone.now()
+            position=place,
+            part_id=parts[0]["id"],
+            marking=parts[0]["marking"],
+            by_name="M. Orne",
+            out_at=timezone.now(),
+            stands_at=1000,
+            sequence=1000,
         )
         said = [line["sentence"] for line in self.get(f"positions/{place.id}/fitting")["lines"]]
         for words in (
@@ -101,7 +107,7 @@ class Fitting(HandingBack):
         ):
             self.assertTrue(any(words in sentence for sentence in said), words)
         photo = f"positions/{place.id}/fitting"
-        self.assertIn("As found", self.post(photo, {"sentence": said[-1]}, 422)["errors"][0]["sentence"])
+        self.assertIn("As found", self.post(photo, {"line": "photo"}, 422)["errors"][0]["sentence"])
 
 
 class Proof(HandingBack):

@@ -123,7 +123,7 @@ class Candidates(ApiTest):
         self.post(f"{path}/choice", {"part_id": part["id"]})
         taken = self.post(f"{path}/take-out", {})
         self.assertEqual(taken["choice"]["lot"], "L-77")
-        self.assertTrue(taken["choice"]["taken_at"])
+        self.assertTrue(taken["choice"]["out_at"])
         moved = self.get(f"parts/{part['id']}/movements")
         self.assertEqual((moved["part"]["quantity"], moved["movements"][0]["says"]), (part["quantity"] - 1, "job 2, CX1"))
         self.post(f"{path}/take-out", {}, 422)
@@ -137,7 +137,7 @@ class Candidates(ApiTest):
         self.post(f"parts/{part['id']}/movements", {"counted": 0})
         refused = self.post(f"{path}/take-out", {}, 422)["errors"][0]["sentence"]
         self.assertIn("There are 0 in", refused)
-        self.assertIsNone(self.ask(2, "CX1")["choice"]["taken_at"])
+        self.assertIsNone(self.ask(2, "CX1")["choice"]["out_at"])
 
     def test_why_not_this_one(self) -> None:
         path = f"positions/{self.position(2, 'CX1').id}/why"

@@ -1,4 +1,4 @@
-"""Noting how equipment was found: lines, photos and the points on them. What was wrong is struck, and the record keeps both."""
+"""Noting how equipment was found: lines, photos and the points on them. What was wrong is struck."""
 
 from typing import IO
 from uuid import UUID
@@ -6,12 +6,12 @@ from uuid import UUID
 from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.asfound.photos import encode, keep
 from dusky_heron.asfound.queries import show_line, show_photo
-from dusky_heron.asfound.schemas import LineIn, LineOut, PhotoOut, PhotoPointIn, PhotoPointOut, StrikeOut
+from dusky_heron.asfound.schemas import LineIn, LineOut, PhotoOut, PhotoPointIn, PhotoPointOut
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.wiring import FoundLine as ReadLine
 from dusky_heron.core.wiring import read_found
 from dusky_heron.jobs.queries import job, position_ids
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 
@@ -21,11 +21,11 @@ def add_line(actor: Actor, job_id: UUID, data: LineIn) -> LineOut:
     """Note one line; a position it names is linked to it."""
     job(actor, job_id)
     read = read_found(data.text)
-    line = FoundLine.objects.create(
+    line = FoundLine(
         job_id=job_id, position_id=_named(read, position_ids(actor, job_id)), kind=read.kind, typed=data.text, colour=read.colour,
-        start=read.start.text if read.start else "", end=read.end.text if read.end else "", note=read.note, by_name=actor.name,
+        start=read.start.text if read.start else "", end=read.end.text if read.end else "", note=read.note,
     )  # fmt: skip
-    append(actor, job_id, "found so", {"line": data.text, "read as": read.kind})
+    enter(actor, job_id, "found so", {"line": data.text, "read as": read.kind}, line)
     return show_line(line)
 
 
@@ -36,54 +36,26 @@ def _named(line: ReadLine, positions: dict[str, UUID]) -> UUID | None:
 
 
 @action(Permission.WORK)
-def strike_line(actor: Actor, job_id: UUID, line_id: UUID) -> StrikeOut:
-    """Take a line back; the record keeps both."""
-    job(actor, job_id)
-    line = FoundLine.objects.select_for_update().filter(id=line_id, job_id=job_id, struck=False).first()
-    if line is None:
-        raise NotFound
-    line.struck = True
-    line.save(update_fields=["struck"])
-    append(actor, job_id, "line struck", {"line": line.typed})
-    return StrikeOut(id=line_id)
-
-
-@action(Permission.WORK)
 def add_photo(actor: Actor, job_id: UUID, file: IO[bytes], size: int, caption: str) -> PhotoOut:
     """Keep a photo of so many bytes, encoded anew without its metadata."""
     job(actor, job_id)
     encoded = encode(file, size)
-    photo = Photo.objects.create(
-        job_id=job_id, caption=caption, width=encoded.width, height=encoded.height, digest=encoded.digest, by_name=actor.name
-    )
+    photo = Photo(job_id=job_id, caption=caption, width=encoded.width, height=encoded.height, digest=encoded.digest)
     keep(actor.workshop_id, photo.id, encoded)
-    append(actor, job_id, "photo", {"caption": caption, "sha256": photo.digest})
+    enter(actor, job_id, "photo", {"caption": caption, "sha256": photo.digest}, photo)
     return show_photo(photo, [])
 
 
 @action(Permission.WORK)
 def mark_point(actor: Actor, photo_id: UUID, data: PhotoPointIn) -> PhotoPointOut:
     """Mark a point on a photo, and what it shows."""
-    photo = Photo.objects.filter(id=photo_id, job__workshop_id=actor.workshop_id).first()
+    photo = Photo.standing().filter(id=photo_id, job__workshop_id=actor.workshop_id).first()
     if photo is None:
         raise NotFound
     if data.position_id and data.position_id not in position_ids(actor, photo.job_id).values():
         raise InputError("position_id", "Choose a position of this job.")
-    if data.line_id and not FoundLine.objects.filter(id=data.line_id, job_id=photo.job_id).exists():
+    if data.line_id and not FoundLine.standing().filter(id=data.line_id, job_id=photo.job_id).exists():
         raise InputError("line_id", "Choose a line of this job.")
-    point = Point.objects.create(photo_id=photo_id, by_name=actor.name, **data.model_dump())
-    append(actor, photo.job_id, "point marked", {"photo": photo.caption, "label": data.label})
+    point = Point(photo_id=photo_id, **data.model_dump())
+    enter(actor, photo.job_id, "point marked", {"photo": photo.caption, "label": data.label}, point)
     return PhotoPointOut.from_row(point)
-
-
-@action(Permission.WORK)
-def strike_point(actor: Actor, photo_id: UUID, point_id: UUID) -> StrikeOut:
-    """Take a point back."""
-    found = Point.objects.select_for_update(of=("self",)).select_related("photo")
-    point = found.filter(id=point_id, photo_id=photo_id, photo__job__workshop_id=actor.workshop_id, struck=False).first()
-    if point is None:
-        raise NotFound
-    point.struck = True
-    point.save(update_fields=["struck"])
-    append(actor, point.photo.job_id, "point struck", {"photo": point.photo.caption, "label": point.label})
-    return StrikeOut(id=point_id)

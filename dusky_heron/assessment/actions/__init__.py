@@ -15,7 +15,7 @@ from dusky_heron.instruments.queries import meter
 from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.jobs.schemas import PositionIn, PositionOut
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 
@@ -32,17 +32,16 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
         raise InputError("meter_id", "Choose one of the workshop's meters.") from None
     typed = TypedReading(**data.model_dump(exclude={"meter_id", "section", "temperature_c"}))
     taken = take(typed, known_meter.specification, position)
-    reading = Reading.objects.create(
+    reading = Reading(
         position_id=position_id, section=data.section, typed=taken.typed, value=taken.value.value, low=taken.value.low,
         high=taken.value.high, quantity=taken.quantity, frequency_hz=taken.frequency_hz, condition=taken.condition,
         meter_id=data.meter_id, meter_name=known_meter.name, overdue=known_meter.overdue, temperature_c=data.temperature_c,
-        by_name=actor.name,
     )  # fmt: skip
     said = show_reading(reading)
     body = {
         "position": shown.name,
         "part": position.part_names[data.section],
-        "quantity": said.quantity,
+        "quantity": said.what,
         "typed": taken.typed,
         "value": said.value.said,
         "interval": said.interval,
@@ -51,8 +50,8 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
         **({"temperature": said.temperature} if said.temperature else {}),
         **({"calibration": "overdue"} if known_meter.overdue else {}),
     }
-    append(actor, shown.job_id, "reading", body)
-    return _record(actor, shown)
+    enter(actor, shown.job_id, "reading", body, reading)
+    return judge_again(actor, shown)
 
 
 @action(Permission.WORK)
@@ -75,16 +74,16 @@ def enter_line(actor: Actor, job_id: UUID, data: BoardLineIn) -> BoardLineOut:
 def note_sign(actor: Actor, position_id: UUID, data: SeenIn) -> AssessmentOut:
     """Note something seen on the part, and judge."""
     shown, _, _ = core_position(actor, position_id)
-    SeenSign.objects.create(position_id=position_id, sign=data.sign, by_name=actor.name)
-    append(actor, shown.job_id, "sign seen", {"position": shown.name, "sign": data.sign})
-    return _record(actor, shown)
+    body = {"position": shown.name, "sign": data.sign}
+    enter(actor, shown.job_id, "sign seen", body, SeenSign(position_id=position_id, sign=data.sign))
+    return judge_again(actor, shown)
 
 
 @action(Permission.WORK)
 def record_verdict(actor: Actor, position_id: UUID) -> AssessmentOut:
     """Record the verdict as it stands now, after the marking, the supply, a limit or the rules were changed."""
     shown, _, _ = core_position(actor, position_id)
-    return _record(actor, shown)
+    return judge_again(actor, shown)
 
 
 @action(Permission.WORK)
@@ -95,9 +94,9 @@ def keep_verdict(actor: Actor, position_id: UUID) -> AssessmentOut:
         raise InputError("position_id", "No verdict is recorded yet: there is nothing to keep.")
     if one.differs:
         stands, not_taken = one.recorded, json.dumps(one.reasons, ensure_ascii=False)
-        RecordedVerdict.objects.create(
+        kept = RecordedVerdict(
             position_id=position_id, word=stands.word, reasons=stands.reasons, evidence=stands.evidence, kept=not_taken,
-            rules_version=stands.rules_version, by_name=actor.name,
+            rules_version=stands.rules_version,
         )  # fmt: skip
         body = {
             "position": one.shown.name,
@@ -106,7 +105,7 @@ def keep_verdict(actor: Actor, position_id: UUID) -> AssessmentOut:
             "reasons not taken": one.reasons,
             "rules_version": one.verdict.rules_version,
         }
-        append(actor, one.shown.job_id, "verdict kept", body)
+        enter(actor.here, one.shown.job_id, "verdict kept", body, kept)
     return assessment(actor, position_id)
 
 
@@ -122,23 +121,23 @@ def decide_batch(actor: Actor, position_id: UUID, data: BatchChoice) -> BatchOut
         f"{title}: {data.siblings} more, {found.any_fails_percent:g} % that one fails in {data.warranty_months:g} months; "
         f"set {found.set_costs:.2f}, only the failed {found.failed_costs:.2f} on average."
     )
-    BatchDecision.objects.create(position_id=position_id, choice=data.choice, sentence=sentence, by_name=actor.name)
-    append(actor, shown.job_id, "rest of the set", {"position": shown.name, "decided": sentence, "recommended": found.recommends})
+    decision = BatchDecision(position_id=position_id, choice=data.choice, sentence=sentence)
+    body = {"position": shown.name, "decided": sentence, "recommended": found.recommends}
+    enter(actor, shown.job_id, "rest of the set", body, decision)
     return batch(actor, position_id, data)
 
 
-def _record(actor: Actor, position: PositionOut) -> AssessmentOut:
+def judge_again(actor: Actor, position: PositionOut) -> AssessmentOut:
     """Judge, and record the verdict with its reasons, its evidence and the rules' version when it is a new one."""
     one = known(actor, [core_position(actor, position.id)])[0]
     if not one.differs:
         return show_known(one)
-    RecordedVerdict.objects.create(
+    verdict = RecordedVerdict(
         position_id=position.id,
         word=one.verdict.word,
         reasons=json.dumps(one.reasons, ensure_ascii=False),
         evidence=json.dumps(plain_evidence(one.evidence), ensure_ascii=False),
         rules_version=one.verdict.rules_version,
-        by_name=actor.name,
     )
     body = {
         "position": position.name,
@@ -147,5 +146,5 @@ def _record(actor: Actor, position: PositionOut) -> AssessmentOut:
         "rules_version": one.verdict.rules_version,
         **({"before": one.recorded.word} if one.recorded else {}),
     }
-    append(actor, position.job_id, "verdict", body)
+    enter(actor.here, position.job_id, "verdict", body, verdict)
     return assessment(actor, position.id)

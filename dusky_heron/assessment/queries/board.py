@@ -19,7 +19,7 @@ def board(actor: Actor, job_id: UUID) -> BoardOut:
 
 
 def _row(one: Known) -> BoardRow:
-    measured = [r for r in one.readings if r.quantity == core.Quantity.CAPACITANCE and r.condition != core.Condition.NEW_PART]
+    measured = [r for r in one.standing if r.quantity == core.Quantity.CAPACITANCE and r.condition != core.Condition.NEW_PART]
     last = show_reading(measured[-1]) if measured else None
     verdict = show_verdict(one.verdict)
     return BoardRow(
@@ -44,16 +44,16 @@ def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
-    last = (
-        RecordedVerdict.objects.filter(position_id__in=position_ids).order_by("position_id", "-at", "-id").distinct("position_id")
-    )
+    recorded = RecordedVerdict.standing().filter(position_id__in=position_ids)
+    last = recorded.order_by("position_id", *RecordedVerdict.NEWEST_FIRST).distinct("position_id")
     words = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
     fresh = set(position_ids) - set(words)
     for one in known(actor, known_positions(actor, ids=fresh)) if fresh else []:
         if one.verdict.word in core.TO_REPLACE:
             words[one.shown.id] = one.verdict.word
-    capacitances = Reading.objects.filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
-    newest = capacitances.exclude(condition=core.Condition.NEW_PART).order_by("position_id", "-at", "-id").distinct("position_id")
+    capacitances = Reading.standing().filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
+    decides = capacitances.exclude(condition=core.Condition.NEW_PART)
+    newest = decides.order_by("position_id", *Reading.NEWEST_FIRST).distinct("position_id")
     read = {r.position_id: r for r in newest}
     return {
         position_id: StandingOut(

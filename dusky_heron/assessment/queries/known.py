@@ -33,6 +33,11 @@ class Known:
     judging: Judging
 
     @property
+    def standing(self) -> list[Reading]:
+        """The readings that were not struck."""
+        return [reading for reading in self.readings if reading.struck is None]
+
+    @property
     def reasons(self) -> list[dict[str, str]]:
         """The reasons of the verdict as they are recorded."""
         return plain_reasons(self.verdict)
@@ -57,7 +62,7 @@ def known(actor: Actor, placed: list[Placed]) -> list[Known]:
     today = timezone.localdate()
     readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
     signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
-    recorded = {v.position_id: v for v in RecordedVerdict.objects.filter(position_id__in=ids)}
+    recorded = {v.position_id: v for v in RecordedVerdict.standing().filter(position_id__in=ids)}
     found = []
     for shown, position, job in placed:
         evidence = _evidence(readings[shown.id], signs[shown.id])
@@ -70,7 +75,7 @@ def known(actor: Actor, placed: list[Placed]) -> list[Known]:
 
 def evidence(position_id: UUID) -> core.Evidence:
     """Readings and signs of a position the asker may see. Two statements."""
-    return _evidence(list(Reading.objects.filter(position_id=position_id)), list(SeenSign.objects.filter(position_id=position_id)))
+    return _evidence(Reading.objects.filter(position_id=position_id), SeenSign.objects.filter(position_id=position_id))
 
 
 def plain_reasons(verdict: core.Verdict) -> list[dict[str, str]]:
@@ -108,7 +113,8 @@ def _by_position(rows: Iterable[Row], ids: list[UUID]) -> dict[UUID, list[Row]]:
     return found
 
 
-def _evidence(readings: list[Reading], signs: list[SeenSign]) -> core.Evidence:
+def _evidence(readings: Iterable[Reading], signs: Iterable[SeenSign]) -> core.Evidence:
+    """What decides: of what was noted, all that was not struck."""
     return core.Evidence(
         readings=tuple(
             core.Reading(
@@ -123,6 +129,7 @@ def _evidence(readings: list[Reading], signs: list[SeenSign]) -> core.Evidence:
                 r.overdue,
             )
             for r in readings
+            if r.struck is None
         ),
-        signs=frozenset(core.Sign(s.sign) for s in signs),
+        signs=frozenset(core.Sign(s.sign) for s in signs if s.struck is None),
     )

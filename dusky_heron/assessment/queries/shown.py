@@ -99,16 +99,20 @@ def show_reading(reading: Reading) -> ReadingOut:
     figure = Figure.of(reading.value, unit)
     return ReadingOut(
         section=reading.section,
-        quantity=_say_quantity(reading),
+        quantity=core.Quantity(reading.quantity),
+        what=_say_quantity(reading),
         value=figure.model_copy(update={"number": reading.typed, "unit": ""}) if beyond else figure,
         interval=interval(reading),
         typed=reading.typed,
         temperature=f"{reading.temperature_c:g} °C" if reading.temperature_c is not None else "",
-        condition=core.CONDITION_TITLES[core.Condition(reading.condition)],
+        condition=core.Condition(reading.condition),
+        how=core.CONDITION_TITLES[core.Condition(reading.condition)],
         meter_name=reading.meter_name,
         overdue=reading.overdue,
-        at=reading.at,
+        at=reading.when,
         by_name=reading.by_name,
+        sequence=reading.sequence,
+        struck=reading.struck is not None,
     )
 
 

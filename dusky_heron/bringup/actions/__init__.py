@@ -13,7 +13,7 @@ from dusky_heron.discharge.actions import note_charge
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
 from dusky_heron.jobs.queries import core_positions, find_job, job_places
-from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
 
 READ_RAIL, READ_CURRENT = Range("Rail", 0.0, 1e5, "V"), Range("Current", 0.0, 1000.0, "A")
@@ -56,19 +56,18 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
         raise InputError("percent", "The last step says stop: mend what it found, and begin again at the first step.")
     row = PowerStep(
         job_id=job_id, kind=before.plan.kind, percent=data.percent, limiter=data.limiter, rail_v=rail, current_a=current,
-        later_a=later, note=data.note, by_name=actor.name, stop=data.stopped,
+        later_a=later, note=data.note, stop=data.stopped,
     )  # fmt: skip
     _, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
     steps = plan_of(kept, before.plan, places)
-    earlier = this_run(list(PowerStep.objects.filter(job_id=job_id)), before.plan.kind)
+    earlier = this_run(list(PowerStep.standing().filter(job_id=job_id)), before.plan.kind)
     trend = core.read_trend(steps, as_read([*earlier, row]))
     row.says = f"Stopped: {data.note or 'smoke, smell or hum'}." if data.stopped else trend.sentence
     row.stop = data.stopped or trend.stop
-    row.save()
+    enter(actor, job_id, "power-up step", {**data.model_dump(mode="json"), "says": row.says}, row)
     for place in job_places(actor, job_id):
         note_charge(actor, place.id, ChargeIn(state=ChargeState.ENERGISED))
-    append(actor, job_id, "power-up step", {**data.model_dump(mode="json"), "says": row.says})
     return power_up(actor, job_id)
 
 

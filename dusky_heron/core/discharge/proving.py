@@ -41,9 +41,10 @@ class PairReading:
 
 @dataclass(frozen=True, slots=True)
 class Left:
-    """A voltage that is left on a pair: the field it was typed into, and what it means."""
+    """A voltage that is left on a pair: the field it was typed into, what it means, and that in short."""
 
     field: str
+    short: str
     sentence: str
     voltage_v: float
 
@@ -141,8 +142,8 @@ def left_on(readings: Sequence[PairReading]) -> tuple[Left, ...]:
         for kind, volts in (("dc", reading.dc_v), ("ac", reading.ac_v)):
             field = f"readings.{index}.{kind}"
             if volts is not None and abs(READ_VOLTS.check(field, volts)) >= HANDS_IN_V:
-                said = f"{show(abs(volts), 'V')} {kind.upper()} is left, {reading.pair}: it is not empty. Empty it again."
-                found.append(Left(field, said, abs(volts)))
+                short = f"{show(abs(volts), 'V')} {kind.upper()} is left, {reading.pair}"
+                found.append(Left(field, short, f"{short}: it is not empty. Empty it again.", abs(volts)))
     return tuple(found)
 
 

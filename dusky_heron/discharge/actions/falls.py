@@ -2,18 +2,17 @@
 
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
-
 from dusky_heron.core.discharge.decay import MOST_SAMPLES, SECONDS, VOLTS
 from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import InputError
 from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries import Planned, planned, show_fall
+from dusky_heron.discharge.queries.falls import points
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
 from dusky_heron.discharge.schemas import FallIn, FallOut
 from dusky_heron.instruments.queries import voltmeter
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
 
 
@@ -24,7 +23,7 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     found = planned(actor, position_id)
     if found is None:
         raise InputError("rows", NO_VOLTAGE)
-    note = ChargeNote.objects.select_for_update().filter(position_id=position_id).last()
+    note = ChargeNote.standing().select_for_update().filter(position_id=position_id).last()
     if note is None or note.state != ChargeState.EMPTYING:
         raise InputError("rows", "Say first what empties it: then its fall can be watched.")
     rows = read_log(data.rows)
@@ -35,8 +34,8 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     watched, _ = Fall.objects.get_or_create(
         note=note, defaults={"meter_name": meter.name, "meter_ohm": ohm, "display_counts": counts}
     )
-    _add(watched, rows)
-    shown = show_fall(found, note)
+    fresh = _checked(watched, rows)
+    shown = show_fall(found, note, fresh)
     body: dict[str, object] = {
         "position": position.name,
         "meter": watched.meter_name,
@@ -45,26 +44,27 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     }
     if shown.tau:
         body["tau"] = f"{shown.tau.said} ({shown.tau_range})"
-    append(actor, position.job_id, "fall logged", body)
+    enter(actor, position.job_id, "fall logged", body, *fresh)
+    shown.samples = points(FallSample.standing().filter(fall=watched).order_by("seconds"))
     if shown.danger:
-        _stop(actor, found, shown)
+        _stop(actor.here, found, shown)
     return shown
 
 
-def _add(watched: Fall, rows: list[tuple[float, float]]) -> None:
+def _checked(watched: Fall, rows: list[tuple[float, float]]) -> list[FallSample]:
+    """The readings of a log that can be added to a fall."""
     for seconds, volts in rows:
         SECONDS.check("rows", seconds)
         VOLTS.check("rows", volts)
-    if watched.samples.count() + len(rows) > MOST_SAMPLES:
+    times = [*FallSample.standing().filter(fall=watched).values_list("seconds", flat=True), *(seconds for seconds, _ in rows)]
+    if len(times) > MOST_SAMPLES:
         raise InputError("rows", f"That is more than {MOST_SAMPLES} readings.")
-    try:
-        with transaction.atomic():
-            FallSample.objects.bulk_create([FallSample(fall=watched, seconds=s, volts=v) for s, v in rows])
-    except IntegrityError:
-        raise InputError("rows", "One of those times is logged already: one time, one voltage.") from None
+    if len(set(times)) < len(times):
+        raise InputError("rows", "One of those times is logged already: one time, one voltage.")
+    return [FallSample(fall=watched, seconds=seconds, volts=volts) for seconds, volts in rows]
 
 
 def _stop(actor: Actor, found: Planned, shown: FallOut) -> None:
     """A rising voltage becomes the state of the position, until somebody notes what is on it now."""
-    ChargeNote.objects.create(position_id=found.shown.id, state=ChargeState.RISING, by_name=actor.name)
-    append(actor, found.shown.job_id, "charge noted", {"position": found.position.name, "state": "rising", "why": shown.sentence})
+    body = {"position": found.position.name, "state": "rising", "why": shown.sentence}
+    enter(actor, found.shown.job_id, "charge noted", body, ChargeNote(position_id=found.shown.id, state=ChargeState.RISING))

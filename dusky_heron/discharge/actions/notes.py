@@ -6,13 +6,13 @@ from uuid import UUID
 from dusky_heron.core.discharge.tools import judge_tool
 from dusky_heron.core.errors import InputError
 from dusky_heron.discharge.models import ChargeNote, ChargeState
-from dusky_heron.discharge.queries import Planned, planned, show_note
+from dusky_heron.discharge.queries import Planned, charge_line, planned
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE
 from dusky_heron.discharge.queries.shown import charge, tool
 from dusky_heron.discharge.schemas import ChargeIn, ChargeItem
 from dusky_heron.instruments.queries import core_resistors
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
 
 
@@ -29,9 +29,9 @@ def note_charge(actor: Actor, position_id: UUID, data: ChargeIn) -> ChargeItem:
         else:
             fields, said = _through(actor, found, data)
         body |= said
-    note = ChargeNote.objects.create(position_id=position_id, state=data.state, by_name=actor.name, **fields)
-    append(actor, position.job_id, "charge noted", body)
-    return show_note(position, note)
+    note = ChargeNote(position_id=position_id, state=data.state, **fields)
+    enter(actor, position.job_id, "charge noted", body, note)
+    return charge_line([position])[0]
 
 
 def _through(actor: Actor, found: Planned | None, data: ChargeIn) -> tuple[dict[str, Any], dict[str, object]]:

@@ -1,9 +1,6 @@
 """Proving dead, live–dead–live."""
 
-import datetime
 from uuid import UUID
-
-from django.utils import timezone
 
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.proving import (
@@ -20,14 +17,15 @@ from dusky_heron.core.discharge.rebound import expected_rebound
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.quantities import parse_quantity, show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState
-from dusky_heron.discharge.queries import planned, show_note
+from dusky_heron.discharge.queries import charge_line, planned
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
 from dusky_heron.discharge.schemas import LeftOut, ProofIn, ProofOut
 from dusky_heron.instruments.queries import voltmeter
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.jobs.schemas import PositionOut
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.clock import watch
 
 LIVE = frozenset({ChargeState.ENERGISED, ChargeState.RISING})
 
@@ -45,7 +43,7 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
     hidden = hides_charge(known.marking, found.evidence)
     if hidden:
         raise InputError("readings", hidden)
-    notes = list(ChargeNote.objects.select_for_update().filter(position_id=position_id))
+    notes = list(ChargeNote.standing().select_for_update().filter(position_id=position_id))
     if notes and notes[-1].state in LIVE:
         raise InputError("readings", "It is energised: isolate it and empty it first.")
     meter, _, _ = voltmeter(actor, data.meter_id)
@@ -69,16 +67,8 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
     highest = check_proof(pairs, readings, before, after)
     rebound = expected_rebound(found.dielectric, found.charge.highest_f, found.charge.each_v)
     holds = proof_holds(rebound.voltage_v, _since_first(notes))
-    now = timezone.now()
-    note = ChargeNote.objects.create(
-        position_id=position_id,
-        state=ChargeState.PROVED,
-        highest_v=highest,
-        meter_name=meter.name,
-        lapses_at=now + datetime.timedelta(seconds=holds),
-        by_name=actor.name,
-    )
-    append(
+    note = ChargeNote(position_id=position_id, state=ChargeState.PROVED, highest_v=highest, meter_name=meter.name, holds_s=holds)
+    enter(
         actor,
         position.job_id,
         "proved",
@@ -91,23 +81,24 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
             "holds": show_time(holds),
             "rebound": rebound.sentence,
         },
+        note,
     )
-    return ProofOut(item=show_note(position, note), left=[])
+    return ProofOut(item=charge_line([position])[0], left=[])
 
 
 def _not_empty(actor: Actor, position: PositionOut, meter_name: str, left: tuple[Left, ...]) -> ProofOut:
     """A voltage was found: nobody knows any more what is on the part, and the record says what was read."""
     found = " ".join(part.sentence for part in left)
-    note = ChargeNote.objects.create(
+    note = ChargeNote(
         position_id=position.id,
         state=ChargeState.UNKNOWN,
-        found=left[0].sentence.split(":")[0],
+        found=left[0].short,
         highest_v=max(part.voltage_v for part in left),
         meter_name=meter_name,
-        by_name=actor.name,
     )
-    append(actor, position.job_id, "voltage found", {"position": position.name, "meter": meter_name, "found": found})
-    return ProofOut(item=show_note(position, note), left=[LeftOut(field=part.field, sentence=part.sentence) for part in left])
+    body = {"position": position.name, "meter": meter_name, "found": found}
+    enter(actor, position.job_id, "voltage found", body, note)
+    return ProofOut(item=charge_line([position])[0], left=[LeftOut(field=part.field, sentence=part.sentence) for part in left])
 
 
 def _volts(typed: str, field: str) -> float | None:
@@ -121,4 +112,5 @@ def _since_first(notes: list[ChargeNote]) -> float | None:
         if note.state != ChargeState.PROVED:
             break
         first = note
-    return (timezone.now() - first.at).total_seconds() if first else None
+    gone = watch().gone(first.when, first.turn) if first else None
+    return gone.total_seconds() if gone is not None else None

@@ -1,5 +1,6 @@
 """Watched falls, and bleeders made for a limit."""
 
+from collections.abc import Iterable, Sequence
 from uuid import UUID
 
 from dusky_heron.core.discharge import decay
@@ -10,7 +11,7 @@ from dusky_heron.core.discharge.planning import continuous_voltage
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering import last_digit
 from dusky_heron.core.quantities import show, show_time
-from dusky_heron.discharge.models import ChargeNote, Fall
+from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
 from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, TargetOut
 from dusky_heron.presented import Figure
@@ -23,18 +24,19 @@ EMPTY = "No readings yet: type time and volts, one a line."
 def fall(actor: Actor, position_id: UUID) -> FallOut | None:
     """The fall that is watched now, or was last; None when nothing is being emptied. Seven statements."""
     found = planned(actor, position_id)
-    note = ChargeNote.objects.filter(position_id=position_id, state="emptying").select_related("fall").last()
+    note = ChargeNote.standing().filter(position_id=position_id, state=ChargeState.EMPTYING).select_related("fall").last()
     return show_fall(found, note) if found and note else None
 
 
-def show_fall(found: Planned, note: ChargeNote) -> FallOut:
-    """The readings of a fall and what they say."""
+def show_fall(found: Planned, note: ChargeNote, more: Sequence[FallSample] = ()) -> FallOut:
+    """The readings of a fall, and of those that are just being logged, and what they say."""
     watched = Fall.objects.filter(note=note).first()
-    samples = list(watched.samples.all()) if watched else []
+    kept = FallSample.standing().filter(fall=watched) if watched else []
+    samples = sorted([*kept, *more], key=lambda sample: sample.seconds)
     targets = [("working limit", found.limit.target_v), ("hands-in", HANDS_IN_V)]
     shown = FallOut(
         meter_name=watched.meter_name if watched else "",
-        samples=[PointOut(seconds=s.seconds, volts=s.volts) for s in samples],
+        samples=points(samples),
         finding="too_few",
         danger=False,
         sentence=EMPTY,
@@ -43,18 +45,23 @@ def show_fall(found: Planned, note: ChargeNote) -> FallOut:
         floor=None,
         implied=[],
         to_go=[],
-        counted_from=samples[-1].at if samples else None,
+        counted_from=samples[-1].when if samples else None,
         curve=None,
         targets=[TargetLine(name=name, volts=volts) for name, volts in targets],
     )
     if not watched or not samples:
         return shown
-    return _fitted(shown, found, note, watched, targets)
+    return _fitted(shown, found, note, watched, samples, targets)
 
 
-def fit_of(found: Planned, note: ChargeNote, watched: Fall, target_v: float) -> decay.DecayFit:
+def points(samples: Iterable[FallSample]) -> list[PointOut]:
+    """Logged voltages as the API shows them."""
+    return [PointOut(seconds=s.seconds, volts=s.volts, sequence=s.sequence) for s in samples]
+
+
+def fit_of(found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallSample], target_v: float) -> decay.DecayFit:
     """What the core makes of a fall, its meter counted."""
-    samples = [(s.seconds, s.volts) for s in watched.samples.all()]
+    samples = [(s.seconds, s.volts) for s in read]
     return decay.fit(
         samples,
         target_v=target_v,
@@ -66,8 +73,10 @@ def fit_of(found: Planned, note: ChargeNote, watched: Fall, target_v: float) -> 
     )
 
 
-def _fitted(shown: FallOut, found: Planned, note: ChargeNote, watched: Fall, targets: list[tuple[str, float]]) -> FallOut:
-    by_target = {name: fit_of(found, note, watched, volts) for name, volts in targets}
+def _fitted(
+    shown: FallOut, found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallSample], targets: list[tuple[str, float]]
+) -> FallOut:
+    by_target = {name: fit_of(found, note, watched, read, volts) for name, volts in targets}
     fit = by_target["hands-in"]
     shown.finding, shown.sentence, shown.danger = fit.finding, fit.sentence, fit.finding in DANGEROUS
     if fit.tau_s is None or fit.tau_low_s is None or fit.tau_high_s is None:

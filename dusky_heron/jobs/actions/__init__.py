@@ -64,9 +64,9 @@ def add_position(actor: Actor, job_id: UUID, data: PositionIn) -> PositionOut:
     job = find_job(actor, job_id, lock=True)
     _name_is_free(job.id, data.name)
     position = Position(job=job, **_position_fields(data))
-    position.save()
     shown = show_position(position)
-    append(actor, job.id, "position added", _said(data, shown))
+    position.sequence = append(actor, job.id, "position added", _said(data, shown)).sequence
+    position.save()
     return shown
 
 

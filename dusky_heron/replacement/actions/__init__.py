@@ -7,7 +7,7 @@ from django.utils import timezone
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.jobs.queries import core_position
-from dusky_heron.record.actions import action, append
+from dusky_heron.record.actions import action, append, enter
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotAllowed
 from dusky_heron.replacement.models import Choice, Override
@@ -27,7 +27,7 @@ def choose(actor: Actor, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
     answer = candidates(actor, position_id)
     taken = _accepted(answer, data.part_id)
     part = taken.part
-    Choice.objects.create(position_id=position_id, part_id=part.id, marking=part.marking, place=part.place, by_name=actor.name)
+    choice = Choice(position_id=position_id, part_id=part.id, marking=part.marking, place=part.place)
     body = {
         "position": position.name,
         "part": part.marking,
@@ -41,7 +41,7 @@ def choose(actor: Actor, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
             for r in answer.rejected[:NEAR_MISSES]
         ],
     }
-    append(actor, position.job_id, "replacement chosen", body)
+    enter(actor, position.job_id, "replacement chosen", body, choice)
     return candidates(actor, position_id)
 
 
@@ -49,18 +49,26 @@ def choose(actor: Actor, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
 def take_out(actor: Actor, position_id: UUID) -> CandidatesOut:
     """Take the chosen part out of the drawer for its place, as many as the place holds."""
     position, known, job = core_position(actor, position_id)
-    chosen = Choice.objects.select_for_update().filter(position_id=position_id).last()
-    if chosen is None or chosen.taken_at:
+    chosen = Choice.standing().select_for_update().filter(position_id=position_id).last()
+    if chosen is None or chosen.out_at:
         raise InputError("part_id", "It has been taken out already." if chosen else "Choose a part first.")
     if chosen.part_id is None:
         raise InputError("part_id", "That part is in the drawer of another workshop: choose one of yours.")
     part = locked_part(actor, chosen.part_id)
     move(actor, part, -known.surroundings.count, Why.TO_JOB, f"job {job.number}, {position.name}")
-    chosen.lot, chosen.date_code, chosen.taken_at = part.lot, part.date_code, timezone.now()
-    chosen.save(update_fields=["lot", "date_code", "taken_at"])
+    chosen.lot, chosen.date_code, chosen.out_at = part.lot, part.date_code, timezone.now()
+    chosen.save(update_fields=["lot", "date_code", "out_at"])
     body = {"position": position.name, "part": part.marking, "lot": part.lot, "date_code": part.date_code}
     append(actor, position.job_id, "taken out of the drawer", body)
     return candidates(actor, position_id)
+
+
+def put_back(actor: Actor, chosen: Choice) -> None:
+    """Put the part of a choice that was struck back in the drawer; call inside an action's transaction."""
+    position, known, job = core_position(actor, chosen.position_id)
+    if chosen.out_at and chosen.part_id:
+        part = locked_part(actor, chosen.part_id)
+        move(actor, part, known.surroundings.count, Why.FROM_JOB, f"job {job.number}, {position.name}: its choice was struck")
 
 
 @action(Permission.DECIDE)
@@ -72,11 +80,10 @@ def override(actor: Actor, position_id: UUID, data: OverrideIn) -> CandidatesOut
         raise InputError("rule_id", "Nobody may override that.")
     if chosen_schools(actor)["overrides"] == "lead" and actor.role is not MemberRole.LEAD:
         raise NotAllowed("In this workshop the lead alone may set a demand aside.")
-    Override.objects.create(
-        position_id=position_id, rule_id=data.rule_id, stands=data.stands, reason=data.reason, by_name=actor.name
-    )
+    row = Override(position_id=position_id, rule_id=data.rule_id, stands=data.stands, reason=data.reason)
     kind = "demand overridden" if data.stands else "demand asked for again"
-    append(actor, position.job_id, kind, {"position": position.name, "demand": demand.title, "reason": data.reason})
+    body = {"position": position.name, "demand": demand.title, "reason": data.reason}
+    enter(actor, position.job_id, kind, body, row)
     return candidates(actor, position_id)
 
 

@@ -688,26 +688,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/found/{line_id}/struck": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Strike Line
-         * @description Take a line back.
-         */
-        post: operations["dusky_heron_asfound_router_strike_line"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs/{job_id}/photos": {
         parameters: {
             query?: never;
@@ -782,26 +762,6 @@ export interface paths {
          * @description Mark a point on a photo.
          */
         post: operations["dusky_heron_asfound_router_mark_point"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/points/{point_id}/struck": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Strike Point
-         * @description Take a point back.
-         */
-        post: operations["dusky_heron_asfound_router_strike_point"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2074,6 +2034,26 @@ export interface paths {
         get: operations["dusky_heron_handback_router_calendar"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/record/{sequence}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Strike Line
+         * @description Strike a line of a job's record: it stays readable, and decides nothing any more.
+         */
+        post: operations["dusky_heron_correcting_router_strike_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3774,7 +3754,7 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description One line of a record.
+         * @description One line of a record; `taken_at` of one that waited, `struck_by` the entry that struck it.
          */
         EntryOut: {
             /** Sequence */
@@ -3793,14 +3773,35 @@ export interface components {
             };
             /** Hash */
             hash: string;
+            /** Taken At */
+            taken_at: string | null;
+            /** Struck By */
+            struck_by: number | null;
+            /** May Strike */
+            may_strike: boolean;
         };
         /**
          * BeatOut
-         * @description How many entries a chain has.
+         * @description How many entries a chain has, and what may still be taken back without a reason.
          */
         BeatOut: {
             /** Entries */
             entries: number;
+            fresh: components["schemas"]["FreshOut"] | null;
+        };
+        /**
+         * FreshOut
+         * @description The newest entry, where the asker wrote it and may still take it back: what it is, and for how many seconds.
+         */
+        FreshOut: {
+            /** Sequence */
+            sequence: number;
+            /** Kind */
+            kind: string;
+            /** About */
+            about: string;
+            /** Left S */
+            left_s: number;
         };
         /**
          * VerifiedOut
@@ -3854,6 +3855,10 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * MapOut
@@ -3890,6 +3895,10 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
+            /** Struck */
+            struck: boolean;
             /** Points */
             points: components["schemas"]["PhotoPointOut"][];
         };
@@ -3913,6 +3922,10 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Sequence */
+            sequence: number;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * LineIn
@@ -3921,17 +3934,6 @@ export interface components {
         LineIn: {
             /** Text */
             text: string;
-        };
-        /**
-         * StrikeOut
-         * @description What was taken back.
-         */
-        StrikeOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
         };
         /**
          * PhotoIn
@@ -4244,6 +4246,8 @@ export interface components {
             lapses_at: string | null;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * ChargeState
@@ -4348,6 +4352,8 @@ export interface components {
             seconds: number;
             /** Volts */
             volts: number;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * TargetLine
@@ -5385,13 +5391,14 @@ export interface components {
         Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * ReadingOut
-         * @description A reading with its interval.
+         * @description A reading with its interval: what of, and how it was connected, also in words.
          */
         ReadingOut: {
             /** Section */
             section: number;
-            /** Quantity */
-            quantity: string;
+            quantity: components["schemas"]["Quantity"];
+            /** What */
+            what: string;
             value: components["schemas"]["Figure"];
             /** Interval */
             interval: string;
@@ -5399,8 +5406,9 @@ export interface components {
             typed: string;
             /** Temperature */
             temperature: string;
-            /** Condition */
-            condition: string;
+            condition: components["schemas"]["Condition"];
+            /** How */
+            how: string;
             /** Meter Name */
             meter_name: string;
             /** Overdue */
@@ -5412,6 +5420,10 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * RecordedOut
@@ -5440,6 +5452,10 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * Sign
@@ -5939,8 +5955,8 @@ export interface components {
             place: string;
             /** Lot */
             lot: string;
-            /** Taken At */
-            taken_at: string | null;
+            /** Out At */
+            out_at: string | null;
             /**
              * At
              * Format: date-time
@@ -5948,6 +5964,8 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * CountedOut
@@ -5997,6 +6015,8 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * RefusalOut
@@ -6638,6 +6658,8 @@ export interface components {
             at: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * PlanIn
@@ -6766,6 +6788,8 @@ export interface components {
          * @description A line of the list; who ticked it, with their initials, and when.
          */
         FitLineOut: {
+            /** Id */
+            id: string;
             /** Sentence */
             sentence: string;
             /** Done */
@@ -6778,6 +6802,8 @@ export interface components {
             at: string | null;
             /** Note */
             note: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * FittingOut
@@ -6805,8 +6831,8 @@ export interface components {
          * @description A line ticked, or taken back.
          */
         TickIn: {
-            /** Sentence */
-            sentence: string;
+            /** Line */
+            line: string;
             /**
              * Done
              * @default true
@@ -6898,6 +6924,8 @@ export interface components {
             by_name: string;
             /** At */
             at: string | null;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * SoakOut
@@ -6926,6 +6954,8 @@ export interface components {
             note: string;
             /** By Name */
             by_name: string;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * ProofCheckIn
@@ -7056,6 +7086,25 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * StruckOut
+         * @description A line that was struck.
+         */
+        StruckOut: {
+            /** Sequence */
+            sequence: number;
+        };
+        /**
+         * StrikeIn
+         * @description Why a line is struck; nothing within the seconds in which its writer may take it back.
+         */
+        StrikeIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * FailedOut
@@ -8716,38 +8765,6 @@ export interface operations {
             };
         };
     };
-    dusky_heron_asfound_router_strike_line: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-                line_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StrikeOut"];
-                };
-            };
-            /** @description What is wrong */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     dusky_heron_asfound_router_add_photo: {
         parameters: {
             query?: never;
@@ -8874,38 +8891,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhotoPointOut"];
-                };
-            };
-            /** @description What is wrong */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    dusky_heron_asfound_router_strike_point: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: string;
-                point_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StrikeOut"];
                 };
             };
             /** @description What is wrong */
@@ -11284,6 +11269,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_correcting_router_strike_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                sequence: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrikeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StruckOut"];
+                };
             };
             /** @description What is wrong */
             default: {

@@ -1,0 +1,50 @@
+"""The server's clock, and whether it ran back: what lasts for a time does not outlast that."""
+
+import datetime
+from dataclasses import dataclass
+
+from django.db import transaction
+from django.utils import timezone
+
+from dusky_heron.record.models import Clock
+
+THE_ONE = 1
+BACK = datetime.timedelta(seconds=2)  # more than a clock is slewed or stepped by when it keeps time by others
+EVERY = datetime.timedelta(seconds=2)  # how far it may go on before that is written down
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """Now, how often the clock had run back by then, and when it did last, by itself."""
+
+    now: datetime.datetime
+    turn: int
+    turned_at: datetime.datetime | None
+
+    def gone(self, since: datetime.datetime, turn: int | None) -> datetime.timedelta | None:
+        """The time gone since a moment of a turn; None when nobody can tell, for the clock ran back between."""
+        return self.now - since if turn == self.turn and since <= self.now else None
+
+
+def watch() -> Moment:
+    """What time it is, and whether the clock ran back since anybody looked; that is written down. One statement, seldom three."""
+    now = timezone.now()
+    kept = Clock.objects.filter(id=THE_ONE).first()
+    if kept is None or now < kept.latest - BACK or now > kept.latest + EVERY:
+        kept = _write_down(now, wait=kept is None or now < kept.latest)
+    return Moment(now, kept.turn if kept else 0, kept.turned_at if kept else None)
+
+
+def _write_down(now: datetime.datetime, *, wait: bool) -> Clock | None:
+    """That it is later waits for nobody who writes the same; that it ran back does."""
+    with transaction.atomic():
+        if wait:
+            Clock.objects.bulk_create([Clock(id=THE_ONE, latest=now)], ignore_conflicts=True)
+        kept = Clock.objects.select_for_update(skip_locked=not wait).filter(id=THE_ONE).first()
+        if kept is None:  # somebody writes it down just now
+            return Clock.objects.filter(id=THE_ONE).first()
+        if now < kept.latest - BACK:
+            kept.turn, kept.turned_at = kept.turn + 1, now
+        kept.latest = now if now < kept.latest - BACK else max(now, kept.latest)
+        kept.save()
+    return kept
