@@ -1,10 +1,13 @@
 """How values of the core look from outside: a figure apart from its unit, a marking with its meaning."""
 
 from functools import lru_cache
-from typing import Any, Self
+from types import NoneType
+from typing import Any, Self, get_args, get_origin
 
 import segno
 from pydantic import BaseModel, ConfigDict
+from pydantic.fields import FieldInfo
+from pydantic_core import PydanticUndefined
 
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
@@ -24,7 +27,35 @@ class Schema(BaseModel):
         return cls.model_validate(row)
 
 
-class Figure(Schema):
+class Answer(Schema):
+    """What goes out. Every field is given where the answer is made: no default is taken for it, nor one that it inherits.
+
+    So a field that was added to a model and to its schema, and forgotten here, is an error and not an empty value that the next
+    save would write over what was there.
+    """
+
+    @classmethod
+    def __pydantic_init_subclass__(cls, **_: Any) -> None:
+        """Take every default away."""
+        for field in cls.model_fields.values():
+            field.default, field.default_factory = PydanticUndefined, None
+        cls.model_rebuild(force=True, raise_errors=False)
+
+    @classmethod
+    def nothing_but(cls, **given: Any) -> Self:
+        """The answer where there is nothing to say but this: the rest is empty, as its types have it."""
+        return cls.model_validate({name: _empty(field) for name, field in cls.model_fields.items()} | given)
+
+
+def _empty(field: FieldInfo) -> Any:
+    """Nothing, no list, no text or no number of a field."""
+    if NoneType in get_args(field.annotation):
+        return None
+    kind: Any = get_origin(field.annotation) or field.annotation
+    return kind()
+
+
+class Figure(Answer):
     """A computed value with the number and the unit it is shown in."""
 
     value: float
@@ -49,21 +80,21 @@ class Figure(Schema):
         return f"{self.number} {self.unit}"
 
 
-class TokenOut(Schema):
+class TokenOut(Answer):
     """A piece of the typed text and what it became."""
 
     text: str
     meaning: str
 
 
-class OptionOut(Schema):
+class OptionOut(Answer):
     """One answer to what a marking leaves open, and the text that says just that."""
 
     says: str
     text: str
 
 
-class MarkingOut(Schema):
+class MarkingOut(Answer):
     """What was understood from a marking, what was assumed, and what could not be read."""
 
     text: str
@@ -127,7 +158,7 @@ def _say(marking: Marking) -> str:
     return ", ".join(part for part in (values, ratings(marking)) if part)
 
 
-class LabelOut(Schema):
+class LabelOut(Answer):
     """A small label: a title, lines under it, and a code of `modules` squares a side whose dark ones are an SVG path."""
 
     title: str

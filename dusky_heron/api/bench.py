@@ -20,7 +20,8 @@ from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, Named, PositionOut
-from dusky_heron.presented import Schema
+from dusky_heron.jobs.stages import STAGE_TITLES, Stage
+from dusky_heron.presented import Answer
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
@@ -43,11 +44,12 @@ class SheetPosition(PositionOut):
     choice: ChoiceOut | None
 
 
-class BenchJob(Schema):
+class BenchJob(Answer):
     """A job on the bench: where the work stands, what it waits for, and what may hold the most harm."""
 
     job: JobOut
-    stage: str
+    stage: Stage
+    stage_title: str
     waits_for: str
     gravest: ChargeItem | None
 
@@ -59,7 +61,7 @@ class JobSheet(BenchJob):
     positions: list[SheetPosition]
 
 
-class ReturnedJob(Schema):
+class ReturnedJob(Answer):
     """A job that was handed back, by whom, and how long the workshop stands for it."""
 
     job: JobOut
@@ -75,7 +77,7 @@ def bench(request: HttpRequest) -> list[BenchJob]:
     found = jobs.jobs(actor)
     stand = _stand(actor, found, jobs.place_names(actor, [job.id for job in found]))
     return [
-        BenchJob(job=job, stage=one.stage, waits_for=one.waits_for, gravest=gravest(one.line))
+        BenchJob(job=job, stage=one.stage, stage_title=STAGE_TITLES[one.stage], waits_for=one.waits_for, gravest=gravest(one.line))
         for job, one in zip(found, stand, strict=True)
     ]
 
@@ -102,6 +104,7 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     return JobSheet(
         job=job,
         stage=one.stage,
+        stage_title=STAGE_TITLES[one.stage],
         waits_for=one.waits_for,
         gravest=gravest(one.line),
         charge_line=one.line,
@@ -128,7 +131,7 @@ class _Stand:
 
     places: list[_Place]
     line: list[ChargeItem]
-    stage: str
+    stage: Stage
     waits_for: str
 
 
@@ -159,33 +162,33 @@ class _After:
     returned: bool
 
 
-def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> tuple[str, str]:
+def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
     if after.returned:
-        return "Hand back", "handed back"
+        return Stage.HANDBACK, "handed back"
     if not positions:
-        return "Intake", "name the first position"
+        return Stage.INTAKE, "name the first position"
     for position, charge in zip(positions, line, strict=True):
         word = position.standing.word
         if not position.standing.recorded and charge.state in TO_DISCHARGE:
-            return "Discharge", f"{position.name}: {TO_DISCHARGE[charge.state]}"
+            return Stage.DISCHARGE, f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
-            return "Assess", f"{position.name}: measure it"
+            return Stage.ASSESS, f"{position.name}: measure it"
         if word in TO_REPLACE and position.id in waits:
-            return "Replace", f"{position.name} waits for {waits[position.id]}"
+            return Stage.REPLACE, f"{position.name} waits for {waits[position.id]}"
         if word in TO_REPLACE and position.choice is None:
-            return "Replace", f"{position.name}: choose from the drawer"
+            return Stage.REPLACE, f"{position.name}: choose from the drawer"
     return _after_choosing(positions, after)
 
 
-def _after_choosing(positions: list[_Place], after: _After) -> tuple[str, str]:
+def _after_choosing(positions: list[_Place], after: _After) -> tuple[Stage, str]:
     """Where it stands once every place has its verdict, and what is to be replaced its part."""
     to_fit = [p.choice for p in positions if p.choice and p.id not in after.fitted]
     if to_fit:
         place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].out_at else ""
-        return "Fit", f"to fit: {to_fit[0].marking}{place}"
+        return Stage.FIT, f"to fit: {to_fit[0].marking}{place}"
     if not after.fitted.intersection(p.id for p in positions):
-        return "Hand back", "nothing to replace"
+        return Stage.HANDBACK, "nothing to replace"
     if not after.powered and not after.checked:
-        return "Power up", "bring it up in steps"
-    return "Hand back", "its checks"
+        return Stage.POWER, "bring it up in steps"
+    return Stage.HANDBACK, "its checks"

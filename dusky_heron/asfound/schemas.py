@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.wiring import FoundKind
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Name, Printed
 
 Share = Annotated[float, Field(ge=0, le=1)]
@@ -19,7 +19,7 @@ class LineIn(Schema):
     text: Printed
 
 
-class LineOut(Schema):
+class LineOut(Answer):
     """A line as typed and as read; a wire has colours and two ends, the rest a note."""
 
     id: UUID
@@ -47,7 +47,7 @@ class PhotoPointIn(Schema):
     line_id: UUID | None = None
 
 
-class PhotoPointOut(PhotoPointIn):
+class PhotoPointOut(Answer, PhotoPointIn):
     """A marked point."""
 
     id: UUID
@@ -61,7 +61,7 @@ class PhotoIn(Schema):
     caption: Line = ""
 
 
-class PhotoOut(Schema):
+class PhotoOut(Answer):
     """A photo with its points; the picture itself has an address of its own."""
 
     id: UUID
@@ -76,7 +76,7 @@ class PhotoOut(Schema):
     points: list[PhotoPointOut]
 
 
-class MapOut(Schema):
+class MapOut(Answer):
     """How a job was found: lines and photos, oldest first."""
 
     lines: list[LineOut]

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.model import Condition, Quantity, Role, Sign, Word
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Name, Printed, Typed
 
 
@@ -39,7 +39,7 @@ class SeenIn(Schema):
     sign: Sign
 
 
-class ReadingOut(Schema):
+class ReadingOut(Answer):
     """A reading with its interval: what of, and how it was connected, also in words."""
 
     section: int
@@ -59,7 +59,7 @@ class ReadingOut(Schema):
     struck: bool
 
 
-class SeenOut(Schema):
+class SeenOut(Answer):
     """A sign seen."""
 
     sign: Sign
@@ -69,7 +69,7 @@ class SeenOut(Schema):
     struck: Annotated[bool, BeforeValidator(lambda entry: entry is not None)]
 
 
-class FindingOut(Schema):
+class FindingOut(Answer):
     """One reason of a verdict."""
 
     rule_id: str
@@ -80,7 +80,7 @@ class FindingOut(Schema):
     source: str
 
 
-class AskOut(Schema):
+class AskOut(Answer):
     """The measurement that settles most of what is open."""
 
     sentence: str
@@ -89,7 +89,7 @@ class AskOut(Schema):
     section: int
 
 
-class VerdictOut(Schema):
+class VerdictOut(Answer):
     """A verdict with its reasons, worst first."""
 
     word: Word
@@ -99,7 +99,7 @@ class VerdictOut(Schema):
     rules_version: str
 
 
-class RecordedOut(Schema):
+class RecordedOut(Answer):
     """When the verdict was last recorded, and by whom."""
 
     word: Word
@@ -107,7 +107,7 @@ class RecordedOut(Schema):
     by_name: str
 
 
-class ZoneOut(Schema):
+class ZoneOut(Answer):
     """A stretch of capacitance on a bar, as shares of its length, and the value at its upper end."""
 
     word: Word
@@ -117,7 +117,7 @@ class ZoneOut(Schema):
     edge: Figure
 
 
-class BarOut(Schema):
+class BarOut(Answer):
     """A section on its window: zones, the marked value and the newest reading with its interval, as shares of the bar."""
 
     section: int
@@ -130,7 +130,7 @@ class BarOut(Schema):
     high: float | None
 
 
-class ChangeOut(Schema):
+class ChangeOut(Answer):
     """What one rule said in the recorded verdict and says now; empty where it did or does not speak."""
 
     rule_id: str
@@ -140,14 +140,14 @@ class ChangeOut(Schema):
     now_word: Word | None
 
 
-class WayOut(Schema):
+class WayOut(Answer):
     """One thing that may be done, or must never be."""
 
     sentence: str
     never: bool
 
 
-class AssessmentOut(Schema):
+class AssessmentOut(Answer):
     """Everything known about the part in a position; `differs` when the verdict is not the recorded one, `changes` how.
 
     `part_names` are what is measured by itself: sections, or the parts of a bank. `ways` are what may be done with
@@ -165,7 +165,7 @@ class AssessmentOut(Schema):
     ways: list[WayOut]
 
 
-class StandingOut(Schema):
+class StandingOut(Answer):
     """Where a position stands: its word, whether that is recorded or only follows from marking and place, and last reading."""
 
     word: Word | None
@@ -174,7 +174,7 @@ class StandingOut(Schema):
     interval: str
 
 
-class TouchCheckOut(Schema):
+class TouchCheckOut(Answer):
     """One limit of touch current."""
 
     id: str
@@ -183,7 +183,7 @@ class TouchCheckOut(Schema):
     source: str
 
 
-class TouchOut(Schema):
+class TouchOut(Answer):
     """Touch current of every Y part of a job together; `missing` says what is needed first."""
 
     missing: str
@@ -193,7 +193,7 @@ class TouchOut(Schema):
     checks: list[TouchCheckOut] = []
 
 
-class CommonOut(Schema):
+class CommonOut(Answer):
     """Which terminal is common, the sections from it, and a sentence."""
 
     common: str
@@ -216,7 +216,7 @@ class BoardLineIn(Schema):
     condition: Condition = Condition.LIFTED
 
 
-class BoardRow(Schema):
+class BoardRow(Answer):
     """A position at a glance; `attention` is higher for what needs it more."""
 
     id: UUID
@@ -234,13 +234,13 @@ class BoardRow(Schema):
     differs: bool
 
 
-class BoardOut(Schema):
+class BoardOut(Answer):
     """Every position of a job at a glance."""
 
     rows: list[BoardRow]
 
 
-class BoardLineOut(Schema):
+class BoardLineOut(Answer):
     """The position a line made."""
 
     position_id: UUID
@@ -249,7 +249,7 @@ class BoardLineOut(Schema):
     word: Word
 
 
-class EffectRow(Schema):
+class EffectRow(Answer):
     """A verdict that would change."""
 
     job_id: UUID
@@ -261,7 +261,7 @@ class EffectRow(Schema):
     sentence: str
 
 
-class EffectOut(Schema):
+class EffectOut(Answer):
     """What a change would do: how many verdicts were looked at, and those that would change."""
 
     judged: int
@@ -291,7 +291,7 @@ class BatchChoice(BatchIn):
     choice: Literal["failed", "set"]
 
 
-class BatchDecided(Schema):
+class BatchDecided(Answer):
     """A decision as it stands in the record."""
 
     choice: str
@@ -300,7 +300,7 @@ class BatchDecided(Schema):
     by_name: str
 
 
-class BatchOut(Schema):
+class BatchOut(Answer):
     """Both schools compared; `missing` says what is needed first."""
 
     missing: str = ""

@@ -5,7 +5,7 @@ from functools import partial
 from uuid import UUID
 
 from dusky_heron.bringup.models import PowerPlan, PowerStep
-from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerUpOut, StepOut
+from dusky_heron.bringup.schemas import KindOut, LampOut, LoggedOut, PlanIn, PowerPlanOut, PowerUpOut, StepOut
 from dusky_heron.core.circuit.dropper import powered_at
 from dusky_heron.core.model import Dropper, Position
 from dusky_heron.core.quantities import show
@@ -112,11 +112,12 @@ def _then(kind: str, shown: list[StepOut]) -> str:
     return f" Then the whole set: change the plan to {core.KINDS[following]['title']}."
 
 
-def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PlanIn:
+def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, str]) -> PowerPlanOut:
     """The plan as it would be typed again; before there is one, what the roles of the places point to."""
     if kept is None:
-        return PlanIn(kind=core.usual_kind({place.role for place in places}), closed=schools["test_open"] == "closed")
-    return PlanIn(
+        usual = core.usual_kind({place.role for place in places})
+        return PowerPlanOut.from_row(PlanIn(kind=usual, closed=schools["test_open"] == "closed"))
+    return PowerPlanOut(
         version=kept.version,
         kind=kept.kind,
         rail=show(kept.rail_v, "V", digits=6) if kept.rail_v else "",

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Line, Typed
 
 
@@ -22,7 +22,7 @@ class PlanIn(Schema):
     closed: bool = False
 
 
-class KindOut(Schema):
+class KindOut(Answer):
     """A kind of supply, and how it is brought up."""
 
     id: str
@@ -30,7 +30,7 @@ class KindOut(Schema):
     says: str
 
 
-class StepOut(Schema):
+class StepOut(Answer):
     """One point of the plan; `done` once something was read there."""
 
     percent: float
@@ -41,7 +41,7 @@ class StepOut(Schema):
     done: bool
 
 
-class LampOut(Schema):
+class LampOut(Answer):
     """The lamp to put in series, with a healthy load and with a short behind it."""
 
     watts: Figure
@@ -49,7 +49,7 @@ class LampOut(Schema):
     shorted: str
 
 
-class LoggedOut(Schema):
+class LoggedOut(Answer):
     """What was read at a step."""
 
     percent: float
@@ -65,11 +65,15 @@ class LoggedOut(Schema):
     sequence: int
 
 
-class PowerUpOut(Schema):
+class PowerPlanOut(Answer, PlanIn):
+    """How a job is powered up, as it would be typed again."""
+
+
+class PowerUpOut(Answer):
     """How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next."""
 
     job_id: UUID
-    plan: PlanIn
+    plan: PowerPlanOut
     kinds: list[KindOut]
     says: str
     before: list[str]

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Day, Line, Name, Version
 
 Money = Annotated[Decimal, Field(ge=0, le=1_000_000, max_digits=9, decimal_places=2)]
@@ -34,7 +34,7 @@ class SupplierEdit(SupplierIn):
     version: Version
 
 
-class SupplierOut(SupplierIn):
+class SupplierOut(Answer, SupplierIn):
     """A supplier."""
 
     id: UUID
@@ -76,7 +76,7 @@ class OfferIn(Schema):
     available: Annotated[int, Field(ge=0, le=10_000_000)] | None = None
 
 
-class OfferOut(OfferIn):
+class OfferOut(Answer, OfferIn):
     """An offer; `stale` says how old its price is when that matters."""
 
     id: UUID
@@ -97,7 +97,7 @@ class WantIn(Schema):
     only_this: bool = False
 
 
-class WantOut(Schema):
+class WantOut(Answer):
     """A line of the shopping list, with what was ordered for it."""
 
     id: UUID
@@ -115,7 +115,7 @@ class WantOut(Schema):
     by_name: str
 
 
-class OrderedOut(Schema):
+class OrderedOut(Answer):
     """Units on their way."""
 
     id: UUID
@@ -130,7 +130,7 @@ class OrderedOut(Schema):
     position_name: str
 
 
-class BasketLine(Schema):
+class BasketLine(Answer):
     """Units of one offer."""
 
     marking: str
@@ -142,7 +142,7 @@ class BasketLine(Schema):
     stale: str
 
 
-class ParcelOut(Schema):
+class ParcelOut(Answer):
     """What to buy from one supplier."""
 
     supplier_id: UUID
@@ -154,7 +154,7 @@ class ParcelOut(Schema):
     total: Decimal
 
 
-class BasketOut(Schema):
+class BasketOut(Answer):
     """The cheapest basket for all that is on the list, beside buying for each job alone and at the counter.
 
     `proved` when nothing cheaper exists, else `off_by` says how much cheaper one might be. Where a comparison leaves something
@@ -171,7 +171,7 @@ class BasketOut(Schema):
     counter_lacks: int
 
 
-class ListOut(Schema):
+class ListOut(Answer):
     """The shopping list, what is on its way, and the cheapest basket."""
 
     wants: list[WantOut]
@@ -201,7 +201,7 @@ class DropIn(Schema):
     version: Version
 
 
-class PricesOut(Schema):
+class PricesOut(Answer):
     """What the price service answered: offers renewed, and suppliers that gave none, each with why."""
 
     renewed: int

@@ -4,6 +4,7 @@ from uuid import UUID
 
 from dusky_heron.circuits.queries import forming
 from dusky_heron.circuits.schemas import FormingIn, FormingOut
+from dusky_heron.core.ageing.reforming import FormingWord
 from dusky_heron.core.errors import InputError
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, append
@@ -15,7 +16,7 @@ def log_forming(actor: Actor, position_id: UUID, data: FormingIn) -> FormingOut:
     """Put one step of re-forming on record: source, resistor, what was read, and what it says."""
     shown, _, _ = core_position(actor, position_id)
     found = forming(data)
-    if found.word == "too_few" and not data.warm:
+    if found.word is FormingWord.TOO_FEW and not data.warm:
         raise InputError("log", "Write down at least one reading of this step.")
     body = {
         "position": shown.name,

@@ -2,8 +2,10 @@
 
 from typing import Literal
 
+from dusky_heron.core.ageing.reforming import FormingWord
+from dusky_heron.core.circuit.dropper.command import Comes
 from dusky_heron.core.model import Topology
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Note, Typed
 
 
@@ -26,7 +28,7 @@ class DropperIn(Schema):
     reading_error: Typed = ""
 
 
-class MarkOut(Schema):
+class MarkOut(Answer):
     """A capacitance on the band, as a share of its length."""
 
     figure: Figure
@@ -35,7 +37,7 @@ class MarkOut(Schema):
     high: float
 
 
-class StateOut(Schema):
+class StateOut(Answer):
     """One load state at one mains voltage."""
 
     name: str
@@ -43,7 +45,7 @@ class StateOut(Schema):
     holds: bool
 
 
-class SymptomOut(Schema):
+class SymptomOut(Answer):
     """A stretch of capacitance and what is seen there, as shares of the band; `edge` is its upper end."""
 
     says: str
@@ -52,7 +54,7 @@ class SymptomOut(Schema):
     edge: Figure | None
 
 
-class MainsOut(Schema):
+class MainsOut(Answer):
     """What is seen at one mains voltage."""
 
     supply: Figure
@@ -60,18 +62,18 @@ class MainsOut(Schema):
     states: list[StateOut]
 
 
-class MomentOut(Schema):
+class MomentOut(Answer):
     """What happens when after the command."""
 
     seconds: float
     says: str
 
 
-class CommandOut(Schema):
+class CommandOut(Answer):
     """The rail after the command at the lowest mains, and what it comes to."""
 
     supply: Figure
-    outcome: str
+    outcome: Comes
     seconds: list[float]
     volts: list[float]
     heard: list[MomentOut]
@@ -85,7 +87,7 @@ class LevelOut(Schema):
     volts: float
 
 
-class HeatOut(Schema):
+class HeatOut(Answer):
     """What warms with a capacitance grown by a share; over: more than it is rated for, neither where that is not known."""
 
     says: str
@@ -97,7 +99,7 @@ class HeatOut(Schema):
     series_over: bool | None
 
 
-class DropperOut(Schema):
+class DropperOut(Answer):
     """What a dropper gives and loses; the rows by mains voltage, lowest first."""
 
     available: Figure
@@ -121,7 +123,7 @@ class DropperOut(Schema):
     netlist: str
 
 
-class DropperStart(Schema):
+class DropperStart(Answer):
     """The bench with the values of a position in it; `crosses` says when a falling part no longer holds every load."""
 
     given: DropperIn
@@ -140,7 +142,7 @@ class MeasuredIn(DropperIn):
     error: Typed = "2 %"
 
 
-class SuspectOut(Schema):
+class SuspectOut(Answer):
     """Faults that explain what was measured equally well: misfit in errors of a reading, `fit` 1 where there is none.
 
     `explains` says whether they do, `least` what they explain least.
@@ -154,7 +156,7 @@ class SuspectOut(Schema):
     least: str
 
 
-class RankedOut(Schema):
+class RankedOut(Answer):
     """Suspects, the likeliest first; what leaves no mark on the readings; and what they say of the capacitance."""
 
     suspects: list[SuspectOut]
@@ -183,7 +185,7 @@ class SupplyIn(Schema):
     measured_frequency: Typed = ""
 
 
-class SupplyFigures(Schema):
+class SupplyFigures(Answer):
     """A supply with one reservoir, and what its rectifier stands."""
 
     reservoir: Figure
@@ -205,14 +207,14 @@ class HeldOut(Schema):
     holds: bool | None
 
 
-class RectifierOption(Schema):
+class RectifierOption(Answer):
     """A rectifier whose usual limits are kept."""
 
     id: str
     title: str
 
 
-class GrowthOut(Schema):
+class GrowthOut(Answer):
     """What growing the reservoir does: ripple and heat of the surge for each capacitance."""
 
     microfarads: list[float]
@@ -221,7 +223,7 @@ class GrowthOut(Schema):
     largest: float | None
 
 
-class SupplyOut(Schema):
+class SupplyOut(Answer):
     """A supply as it is and, where one is typed, with the grown reservoir; suspects where something was measured."""
 
     source: Figure
@@ -248,7 +250,7 @@ class BulkIn(Schema):
     ntc_hot: Typed = "0.5 Ω"
 
 
-class BulkOut(Schema):
+class BulkOut(Answer):
     """What a bulk does at lowest mains and full power."""
 
     valley: Figure
@@ -272,7 +274,7 @@ class StringShareIn(Schema):
     rating: Typed = "400 V"
 
 
-class SectionShareOut(Schema):
+class SectionShareOut(Answer):
     """One capacitor of a string."""
 
     first: Figure
@@ -281,7 +283,7 @@ class SectionShareOut(Schema):
     over: bool
 
 
-class StringShareOut(Schema):
+class StringShareOut(Answer):
     """How a string shares its voltage."""
 
     sections: list[SectionShareOut]
@@ -303,7 +305,7 @@ class FormingIn(Schema):
     warm: bool = False
 
 
-class FormingStepOut(Schema):
+class FormingStepOut(Answer):
     """One step of a plan."""
 
     source: Figure
@@ -312,7 +314,7 @@ class FormingStepOut(Schema):
     time: Figure
 
 
-class FormingOut(Schema):
+class FormingOut(Answer):
     """The plan, and what the log of a step says."""
 
     resistor: Figure
@@ -321,7 +323,7 @@ class FormingOut(Schema):
     steps: list[FormingStepOut]
     total: Figure
     leakage: Figure | None
-    word: str
+    word: FormingWord
     says: str
     caution: str
 
@@ -346,7 +348,7 @@ class WalkIn(Schema):
     rail: Typed = ""
 
 
-class CheckOut(Schema):
+class CheckOut(Answer):
     """One check of a walk."""
 
     id: str
@@ -357,14 +359,14 @@ class CheckOut(Schema):
     sentence: str
 
 
-class WalkOption(Schema):
+class WalkOption(Answer):
     """Something a supply may show."""
 
     id: str
     title: str
 
 
-class WalkOut(Schema):
+class WalkOut(Answer):
     """A walk so far."""
 
     symptoms: list[WalkOption]
@@ -377,7 +379,7 @@ class WalkOut(Schema):
     caution: str
 
 
-class BenchesOut(Schema):
+class BenchesOut(Answer):
     """The benches a position asks for, filled with what is known of it; None for those it does not."""
 
     dropper: bool

@@ -6,14 +6,15 @@ from uuid import UUID
 
 from pydantic import Field, StringConstraints
 
+from dusky_heron.core.discharge.decay import FallFinding
 from dusky_heron.core.discharge.tools import Shape
 from dusky_heron.core.model import Role
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.presented import Figure, MarkingOut, Schema
+from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Typed
 
 
-class ChargeOut(Schema):
+class ChargeOut(Answer):
     """The worst a position can hold; `planned_as` when another reading of the marking holds more than the likeliest."""
 
     energy: Figure
@@ -32,7 +33,7 @@ class ChargeOut(Schema):
     cautions: list[str]
 
 
-class TargetOut(Schema):
+class TargetOut(Answer):
     """The time to one target, nominal and worst case."""
 
     name: str
@@ -41,7 +42,7 @@ class TargetOut(Schema):
     worst: Figure
 
 
-class ShareOut(Schema):
+class ShareOut(Answer):
     """What one resistor of a tool bears at worst."""
 
     name: str
@@ -51,7 +52,7 @@ class ShareOut(Schema):
     pulse_source: str
 
 
-class ToolOut(Schema):
+class ToolOut(Answer):
     """Resistors judged as the tool for this charge."""
 
     shape: Shape
@@ -67,7 +68,7 @@ class ToolOut(Schema):
     refusals: list[str]
 
 
-class StringOut(Schema):
+class StringOut(Answer):
     """A series string: shares, and what a short from end to end leaves."""
 
     each: Figure
@@ -78,7 +79,7 @@ class StringOut(Schema):
     grave: bool
 
 
-class ReboundOut(Schema):
+class ReboundOut(Answer):
     """What may creep back."""
 
     dielectric: str
@@ -89,7 +90,7 @@ class ReboundOut(Schema):
     source: str
 
 
-class BledOut(Schema):
+class BledOut(Answer):
     """The fall through the fitted bleeder in one state."""
 
     state: str
@@ -97,7 +98,7 @@ class BledOut(Schema):
     times: list[TargetOut]
 
 
-class LimitCheckOut(Schema):
+class LimitCheckOut(Answer):
     """One limit held against what is left."""
 
     id: str
@@ -108,7 +109,7 @@ class LimitCheckOut(Schema):
     source: str
 
 
-class BleederOut(Schema):
+class BleederOut(Answer):
     """Bleeders: every state, how they share, and each limit that applies."""
 
     warning: str
@@ -118,7 +119,7 @@ class BleederOut(Schema):
     counted: str
 
 
-class OtherToolOut(Schema):
+class OtherToolOut(Answer):
     """Another way to empty it."""
 
     name: str
@@ -127,7 +128,7 @@ class OtherToolOut(Schema):
     advised_against: bool
 
 
-class MeterAllowed(Schema):
+class MeterAllowed(Answer):
     """A meter, and why it may not prove this charge gone."""
 
     id: UUID
@@ -135,7 +136,7 @@ class MeterAllowed(Schema):
     refusals: list[str]
 
 
-class ProofAsked(Schema):
+class ProofAsked(Answer):
     """What a proof of this position takes; `hidden` when it can never be proved from outside."""
 
     pairs: list[str]
@@ -144,7 +145,7 @@ class ProofAsked(Schema):
     target: Figure
 
 
-class PlanOut(Schema):
+class PlanOut(Answer):
     """How to empty a position; without a voltage to plan with there is only the sentence that asks for it."""
 
     charge: ChargeOut | None
@@ -165,7 +166,7 @@ class PlanOut(Schema):
     proof: ProofAsked | None = None
 
 
-class ReadOut(Schema):
+class ReadOut(Answer):
     """The answer of the reading box."""
 
     marking: MarkingOut
@@ -188,7 +189,7 @@ class ChargeIn(Schema):
     other_way: OtherWay = ""
 
 
-class ChargeItem(Schema):
+class ChargeItem(Answer):
     """One position on the charge line."""
 
     position_id: UUID
@@ -213,7 +214,7 @@ class FallIn(Schema):
     meter_id: UUID
 
 
-class PointOut(Schema):
+class PointOut(Answer):
     """A logged voltage."""
 
     seconds: float
@@ -221,7 +222,7 @@ class PointOut(Schema):
     sequence: int
 
 
-class CurveOut(Schema):
+class CurveOut(Answer):
     """The fitted curve with its 95 % band."""
 
     seconds: list[float]
@@ -230,19 +231,19 @@ class CurveOut(Schema):
     high: list[float]
 
 
-class TargetLine(Schema):
+class TargetLine(Answer):
     """A target as a line across the plot."""
 
     name: str
     volts: float
 
 
-class FallOut(Schema):
+class FallOut(Answer):
     """A watched fall: the readings, what they say, and how long it still takes."""
 
     meter_name: str
     samples: list[PointOut]
-    finding: str
+    finding: FallFinding
     danger: bool
     sentence: str
     tau: Figure | None
@@ -271,21 +272,21 @@ class ProofIn(Schema):
     known_after: Typed
 
 
-class LeftOut(Schema):
+class LeftOut(Answer):
     """A voltage that is left, at the field it was typed into."""
 
     field: str
     sentence: str
 
 
-class ProofOut(Schema):
+class ProofOut(Answer):
     """What the sequence came to: the position on the charge line, and every voltage that is left."""
 
     item: ChargeItem
     left: list[LeftOut]
 
 
-class DesignOut(Schema):
+class DesignOut(Answer):
     """A bleeder that meets a limit."""
 
     limit: str
@@ -300,7 +301,7 @@ class DesignOut(Schema):
     source: str
 
 
-class PinOut(Schema):
+class PinOut(Answer):
     """Voltage between the plug pins after a time."""
 
     after: Figure
@@ -308,7 +309,7 @@ class PinOut(Schema):
     planned: Figure
 
 
-class PinsOut(Schema):
+class PinsOut(Answer):
     """Plug pins after unplugging, held against every limit that applies; `missing` says what is needed first."""
 
     missing: str

@@ -6,11 +6,11 @@ from uuid import UUID
 
 from pydantic import Field
 
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Note
 
 
-class FitLineOut(Schema):
+class FitLineOut(Answer):
     """A line of the list; who ticked it, with their initials, and when."""
 
     id: str
@@ -23,7 +23,7 @@ class FitLineOut(Schema):
     sequence: int
 
 
-class FittingOut(Schema):
+class FittingOut(Answer):
     """The list of a place; `missing` says what comes first, `fitted_at` when all of it was ticked."""
 
     position_id: UUID

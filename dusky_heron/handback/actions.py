@@ -7,10 +7,21 @@ from django.utils import timezone
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
+from dusky_heron.core.model import Quantity
 from dusky_heron.core.returning import checks as core
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
-from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
+from dusky_heron.handback.schemas import (
+    CheckState,
+    DeviationIn,
+    HandbackOut,
+    ProofCheckIn,
+    QuoteIn,
+    QuoteOut,
+    ReturnIn,
+    SoakEnd,
+    SoakIn,
+)
 from dusky_heron.instruments.queries import KnownMeter, meter
 from dusky_heron.jobs.actions import mark_returned
 from dusky_heron.jobs.queries import find_job
@@ -30,7 +41,7 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
     if check is None:
         raise InputError("check_id", "This job asks for no such check now: look again.")
     by = NO_METER
-    if check.quantity not in (core.YES, core.FACTOR):
+    if isinstance(check.quantity, Quantity):
         try:
             by = meter(actor, data.meter_id) if data.meter_id else NO_METER
         except NotFound:
@@ -92,7 +103,7 @@ def sign_deviation(actor: Actor, job_id: UUID, data: DeviationIn) -> HandbackOut
     """Sign that a job may go back though a required check failed or is missing, with the reason."""
     find_job(actor, job_id, lock=True)
     check = next((check for check in handback(actor, job_id).checks if check.id == data.check_id), None)
-    if check is None or not check.required or check.state == core.Outcome.PASSES:
+    if check is None or not check.required or check.state is CheckState.PASSES:
         raise InputError("check_id", "There is nothing to sign there.")
     title = f"{check.place}: {check.title}" if check.place else check.title
     row = Deviation(job_id=job_id, check_id=check.id, title=title, reason=data.reason)

@@ -16,7 +16,7 @@ from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
-from dusky_heron.handback.schemas import HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut
+from dusky_heron.handback.schemas import CheckState, HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut
 from dusky_heron.jobs.queries import job as find
 from dusky_heron.jobs.queries import known_positions
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
@@ -26,8 +26,8 @@ from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import limits_of_workshop, terms
 
-MISSING, SIGNED = "missing", "signed"
 SOAK = "soak"
+SETTLED = (CheckState.PASSES, CheckState.SIGNED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,7 +101,7 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
         soak=show_soak(soak) if soak else None,
         soak_minutes=core.TABLE["soak_minutes"],
         places=places,
-        missing=[_say(check) for check in shown if check.required and check.state not in (core.Outcome.PASSES, SIGNED)],
+        missing=[_say(check) for check in shown if check.required and check.state not in SETTLED],
         returned_at=back.at if back else None,
         returned_by=back.by_name if back else "",
         warranty_until=back.warranty_until if back else None,
@@ -122,18 +122,18 @@ def begun(job_ids: Iterable[UUID]) -> set[UUID]:
 
 def _say(check: ProofCheckOut) -> str:
     place = f"{check.place}: " if check.place else ""
-    words = {MISSING: "is missing", core.Outcome.UNCLEAR: "decides nothing yet"}
+    words = {CheckState.MISSING: "is missing", CheckState.UNCLEAR: "decides nothing yet"}
     return f"{place}{check.title} {words.get(check.state, check.state)}"
 
 
 def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None) -> ProofCheckOut:
-    state = made.outcome if made else MISSING
+    state = CheckState(made.outcome) if made else CheckState.MISSING
     sentence = made.sentence if made else ""
     by: OfJob | None = made
     if (
-        signed and state != core.Outcome.PASSES and (made is None or signed.sequence > made.sequence)
+        signed and state is not CheckState.PASSES and (made is None or signed.sequence > made.sequence)
     ):  # of what was known when it was signed
-        state, sentence, by = SIGNED, signed.reason, signed
+        state, sentence, by = CheckState.SIGNED, signed.reason, signed
     return ProofCheckOut(
         id=check.id, title=check.title, place=check.place, how=check.how, limit=made.limit if made else check.limit,
         source=check.source, unit=check.unit, quantity=check.quantity,
@@ -143,21 +143,23 @@ def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None
     )  # fmt: skip
 
 
-def _plain(key: str, title: str, place: str, how: str, state: str, signed: Deviation | None, sentence: str = "") -> ProofCheckOut:
+def _plain(
+    key: str, title: str, place: str, how: str, state: CheckState, signed: Deviation | None, sentence: str = ""
+) -> ProofCheckOut:
     """A check that is no reading: it comes from elsewhere."""
-    if signed and state != core.Outcome.PASSES:
-        state, sentence = SIGNED, signed.reason
+    if signed and state is not CheckState.PASSES:
+        state, sentence = CheckState.SIGNED, signed.reason
     return ProofCheckOut(
-        id=key, title=title, place=place, how=how, limit="", source="workshop practice", unit="", quantity="", against="",
+        id=key, title=title, place=place, how=how, limit="", source="workshop practice", unit="", quantity=None, against="",
         readings=1, required=True, state=state, sentence=sentence, typed="", by_name=signed.by_name if signed else "",
         at=signed.when if signed else None, sequence=signed.sequence if signed else 0,
     )  # fmt: skip
 
 
 def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
-    state = MISSING
+    state = CheckState.MISSING
     if soak and soak.ended_at:
-        state = core.Outcome.PASSES if soak.held else core.Outcome.FAILS
+        state = CheckState.PASSES if soak.held else CheckState.FAILS
     how = f"{core.TABLE['soak_minutes']:g} minutes under its usual load, watched."
     if signed and soak and signed.sequence < (soak.ended or soak.sequence):
         signed = None
@@ -166,7 +168,7 @@ def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
 
 def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
     how = "Work through its list in Fit." if place.part else "Its verdict asks for another part: choose one in Replace."
-    return _plain(f"fitted:{place.name}", "new part fitted", place.name, how, MISSING, signed)
+    return _plain(f"fitted:{place.name}", "new part fitted", place.name, how, CheckState.MISSING, signed)
 
 
 def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:

@@ -2,18 +2,31 @@
 
 from datetime import date, datetime
 from decimal import Decimal
+from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
 from pydantic import Field
 
-from dusky_heron.presented import Schema
+from dusky_heron.core.model import Quantity
+from dusky_heron.core.returning.checks import Otherwise, Outcome
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Name, Typed
 
 Money = Annotated[Decimal, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=2)]
 
 
-class ProofCheckOut(Schema):
+class CheckState(StrEnum):
+    """Where a check stands."""
+
+    MISSING = "missing"
+    PASSES = Outcome.PASSES.value
+    FAILS = Outcome.FAILS.value
+    UNCLEAR = Outcome.UNCLEAR.value
+    SIGNED = "signed"
+
+
+class ProofCheckOut(Answer):
     """A check: what it asks for, and where it stands: missing, passes, fails, cannot tell, or signed by a lead."""
 
     id: str
@@ -23,11 +36,11 @@ class ProofCheckOut(Schema):
     limit: str
     source: str
     unit: str
-    quantity: str
+    quantity: Quantity | Otherwise | None
     against: str
     readings: int
     required: bool
-    state: str
+    state: CheckState
     sentence: str
     typed: str
     by_name: str
@@ -35,7 +48,7 @@ class ProofCheckOut(Schema):
     sequence: int
 
 
-class SoakOut(Schema):
+class SoakOut(Answer):
     """A soak: how long, since when, what is left of it, and whether it held."""
 
     minutes: float
@@ -49,7 +62,7 @@ class SoakOut(Schema):
     sequence: int
 
 
-class PlaceOut(Schema):
+class PlaceOut(Answer):
     """A place that asked for another part: what was chosen, and whether it is fitted."""
 
     position_id: UUID
@@ -58,7 +71,7 @@ class PlaceOut(Schema):
     fitted: bool
 
 
-class HandbackOut(Schema):
+class HandbackOut(Answer):
     """Where a job stands before it goes back: its checks, soak and places; `missing` says what keeps it here."""
 
     job_id: UUID
@@ -102,7 +115,7 @@ class DeviationIn(Schema):
     reason: Annotated[Line, Field(min_length=5)]
 
 
-class QuoteLine(Schema):
+class QuoteLine(Answer):
     """One line: a part or what else is charged, how many, and the price of one."""
 
     text: Name
@@ -118,7 +131,7 @@ class QuoteIn(Schema):
     minutes: Annotated[int, Field(ge=0, le=100_000)] = 0
 
 
-class QuoteOut(QuoteIn):
+class QuoteOut(Answer, QuoteIn):
     """A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it."""
 
     amounts: list[str]

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.core.metering.accuracy import Method
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Day, Name, Note, Typed, Version
 
 Percent = Annotated[float, Field(ge=0, le=50)]
@@ -38,7 +38,7 @@ class MeterEdit(MeterIn):
     version: Version
 
 
-class MeterOut(Schema):
+class MeterOut(Answer):
     """A meter."""
 
     id: UUID
@@ -77,7 +77,7 @@ class ResistorEdit(ResistorIn):
     version: Version
 
 
-class ResistorOut(Schema):
+class ResistorOut(Answer):
     """A discharge resistor."""
 
     id: UUID

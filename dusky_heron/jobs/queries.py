@@ -13,6 +13,7 @@ from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
+from dusky_heron.core.metering.taking import EXAMPLES, EXTRAS
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.looks import CONSEQUENCES
@@ -20,19 +21,24 @@ from dusky_heron.core.wiring import FOUND_TITLES
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
+    ConditionOption,
     Connection,
+    ExtraOption,
     JobOut,
     PlaceName,
     PositionIn,
     PositionOut,
     ProtectionClass,
+    QuantityOption,
     ResistorSize,
     SignOption,
+    StageOption,
     StandardOut,
-    SurroundingsIn,
+    SurroundingsOut,
     VocabularyOut,
     read_pitches,
 )
+from dusky_heron.jobs.stages import STAGE_TITLES
 from dusky_heron.presented import Figure, read_kept, show_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
@@ -202,8 +208,10 @@ def vocabulary(actor: Actor) -> VocabularyOut:
         bases=[ChoiceOption(id="", title="as usual for what it does"), *_options(core.BASIS_TITLES)],
         arrangements=_options(core.ARRANGEMENT_TITLES),
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
-        conditions=_options(core.CONDITION_TITLES),
-        quantities=_options(core.QUANTITY_TITLES),
+        stages=[StageOption(id=stage, title=title) for stage, title in STAGE_TITLES.items()],
+        conditions=[ConditionOption(id=key, title=title) for key, title in core.CONDITION_TITLES.items()],
+        quantities=[QuantityOption(id=key, title=title, example=EXAMPLES[key]) for key, title in core.QUANTITY_TITLES.items()],
+        extras=[ExtraOption.from_row(extra) for extra in EXTRAS],
         methods=_options(METHOD_TITLES),
         topologies=[ChoiceOption(id="", title="not a dropper, or not known"), *_options(core.TOPOLOGY_TITLES)],
         signs=[
@@ -284,11 +292,11 @@ def _say_parts(position: Position) -> str:
     return f"{position.count} in {'series' if position.arrangement == core.Arrangement.SERIES else 'parallel'}"
 
 
-def _show_surroundings(position: Position) -> SurroundingsIn:
+def _show_surroundings(position: Position) -> SurroundingsOut:
     """The circuit as it would be typed again."""
     measured, each = position.bleeder_measured_ohm, position.bleeder_each_ohm
     count = f"{position.bleeder_count} x " if position.bleeder_count > 1 else ""
-    return SurroundingsIn(
+    return SurroundingsOut(
         basis=core.Basis(position.basis) if position.basis else None,
         voltage=f"{position.circuit_v:g} V" if position.circuit_v is not None else "",
         confirmed=position.circuit_confirmed,

@@ -10,8 +10,9 @@ from uuid import UUID
 from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.discharge.planning import MOST_PARTS
-from dusky_heron.core.model import Arrangement, Basis, LeadForm, Role, Topology, Word
-from dusky_heron.presented import Figure, MarkingOut, Schema
+from dusky_heron.core.model import Arrangement, Basis, Condition, LeadForm, Quantity, Role, Sign, Topology, Word
+from dusky_heron.jobs.stages import Stage
+from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
@@ -59,7 +60,7 @@ class JobEdit(JobIn):
     version: Version
 
 
-class JobOut(JobIn):
+class JobOut(Answer, JobIn):
     """A job."""
 
     id: UUID
@@ -147,7 +148,11 @@ class SurroundingsEdit(SurroundingsIn):
     version: Version
 
 
-class PositionOut(PositionIn):
+class SurroundingsOut(Answer, SurroundingsIn):
+    """The circuit as it would be typed again."""
+
+
+class PositionOut(Answer, PositionIn):
     """A position, with what its marking was read as, the circuit around it, and what else of the circuit bears on its verdict."""
 
     id: UUID
@@ -155,7 +160,7 @@ class PositionOut(PositionIn):
     version: int
     role_title: str
     read: MarkingOut
-    surroundings: SurroundingsIn
+    surroundings: SurroundingsOut
     circuit_asks: list[Literal["dropper", "life"]]
     parts: str
 
@@ -180,35 +185,70 @@ class PlaceName:
     name: str
 
 
-class StandardOut(Schema):
+class StandardOut(Answer):
     """A standard that may apply to the equipment, with its discharge limit."""
 
     id: str
     applies_to: str
 
 
-class ChoiceOption(Schema):
+class ChoiceOption(Answer):
     """One thing to choose, and its words."""
 
     id: str
     title: str
 
 
-class SignOption(ChoiceOption):
+class SignOption(Answer):
     """A sign that can be seen, the word it leads to, and why."""
 
+    id: Sign
+    title: str
     word: Word
     sentence: str
 
 
-class ResistorSize(Schema):
+class StageOption(Answer):
+    """A stage of the work, in its order."""
+
+    id: Stage
+    title: str
+
+
+class ExtraOption(Answer):
+    """What belongs to a reading besides its value, and of which quantities, conditions and roles; none named: of any."""
+
+    field: str
+    label: str
+    quantities: list[Quantity]
+    conditions: list[Condition]
+    roles: list[Role]
+    not_roles: list[Role]
+
+
+class QuantityOption(Answer):
+    """A quantity that can be read, its words, and how one is typed."""
+
+    id: Quantity
+    title: str
+    example: str
+
+
+class ConditionOption(Answer):
+    """How a part may be connected while it is read."""
+
+    id: Condition
+    title: str
+
+
+class ResistorSize(Answer):
     """A size of resistor and the volts it may work at."""
 
     title: str
     working_v: float
 
 
-class VocabularyOut(Schema):
+class VocabularyOut(Answer):
     """What forms offer to choose from, in the core's own words, and the workshop's supply."""
 
     roles: list[ChoiceOption]
@@ -220,8 +260,10 @@ class VocabularyOut(Schema):
     bases: list[ChoiceOption]
     arrangements: list[ChoiceOption]
     resistor_sizes: list[ResistorSize]
-    conditions: list[ChoiceOption]
-    quantities: list[ChoiceOption]
+    stages: list[StageOption]
+    conditions: list[ConditionOption]
+    quantities: list[QuantityOption]
+    extras: list[ExtraOption]
     methods: list[ChoiceOption]
     topologies: list[ChoiceOption]
     signs: list[SignOption]

@@ -4,10 +4,10 @@ from typing import Any
 from uuid import UUID
 
 from dusky_heron.longwork.models import State
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer
 
 
-class WorkOut(Schema):
+class WorkOut(Answer):
     """Where a piece of long work stands; `answer` once it is done, a sentence at `field` when it was refused."""
 
     id: UUID

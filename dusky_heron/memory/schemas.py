@@ -4,23 +4,24 @@ from datetime import datetime
 from enum import StrEnum
 from uuid import UUID
 
-from dusky_heron.presented import Schema
+from dusky_heron.core.model import Word
+from dusky_heron.presented import Answer
 
 
-class FailedOut(Schema):
+class FailedOut(Answer):
     """A part that failed: where, what was printed on it, why, how old it was, and what took its place."""
 
     name: str
     role: str
     marking: str
-    word: str
+    word: Word
     why: str
     reading: str
     age: str
     fixed_with: str
 
 
-class SeenBeforeOut(Schema):
+class SeenBeforeOut(Answer):
     """An earlier job on the same model, or one that is spelt much like it."""
 
     job_id: UUID
@@ -42,7 +43,7 @@ class GroupBy(StrEnum):
     KIND = "kind"
 
 
-class SurvivingOut(Schema):
+class SurvivingOut(Answer):
     """From this age on so large a share still works, per cent, and its band of 95 %."""
 
     years: float
@@ -51,7 +52,7 @@ class SurvivingOut(Schema):
     high: float
 
 
-class FailuresOut(Schema):
+class FailuresOut(Answer):
     """A group of parts: looked at, failed, of known age; the curve where enough failed, and the age at which half had."""
 
     title: str
@@ -63,7 +64,7 @@ class FailuresOut(Schema):
     steps: list[SurvivingOut]
 
 
-class HitOut(Schema):
+class HitOut(Answer):
     """An entry that holds the words: in which job, who wrote it when, and the piece with them."""
 
     job_id: UUID

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer, Schema
 
 
 def printable(text: str) -> str:
@@ -25,7 +25,7 @@ Version = Annotated[int, Field(ge=1, le=2_000_000_000)]
 Day = Annotated[date, Field(ge=date(1950, 1, 1), le=date(2199, 12, 31))]
 
 
-class EntryOut(Schema):
+class EntryOut(Answer):
     """One line of a record; `taken_at` of one that waited, `struck_by` the entry that struck it."""
 
     sequence: int
@@ -46,13 +46,13 @@ class StrikeIn(Schema):
     reason: Line = ""
 
 
-class StruckOut(Schema):
+class StruckOut(Answer):
     """A line that was struck."""
 
     sequence: int
 
 
-class FreshOut(Schema):
+class FreshOut(Answer):
     """The newest entry, where the asker wrote it and may still take it back: what it is, and for how many seconds."""
 
     sequence: int
@@ -61,14 +61,14 @@ class FreshOut(Schema):
     left_s: float
 
 
-class BeatOut(Schema):
+class BeatOut(Answer):
     """How many entries a chain has, and what may still be taken back without a reason."""
 
     entries: int
     fresh: FreshOut | None
 
 
-class VerifiedOut(Schema):
+class VerifiedOut(Answer):
     """Whether a chain is whole."""
 
     whole: bool

@@ -7,12 +7,12 @@ from uuid import UUID
 from pydantic import BeforeValidator, Field
 
 from dusky_heron.core.model import PartKind, Role
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Line, Printed, Typed
 from dusky_heron.stock.schemas import PartOut
 
 
-class RefusalOut(Schema):
+class RefusalOut(Answer):
     """Why a part may not take the place; hard where nobody may decide otherwise; the explicit choice that sets it aside."""
 
     rule_id: str
@@ -23,7 +23,7 @@ class RefusalOut(Schema):
     choice: str
 
 
-class BoxOut(Schema):
+class BoxOut(Answer):
     """A body or a space, mm."""
 
     length: float
@@ -31,7 +31,7 @@ class BoxOut(Schema):
     height: float
 
 
-class OutlineOut(Schema):
+class OutlineOut(Answer):
     """A body in the space there is, seen from above and from the side, mm; `over` where it does not fit."""
 
     body: BoxOut
@@ -43,7 +43,7 @@ class OutlineOut(Schema):
     says: str
 
 
-class CandidateOut(Schema):
+class CandidateOut(Answer):
     """A part that may take the place."""
 
     part: PartOut
@@ -55,7 +55,7 @@ class CandidateOut(Schema):
     outline: OutlineOut | None
 
 
-class RejectedOut(Schema):
+class RejectedOut(Answer):
     """A part that may not."""
 
     part: PartOut
@@ -63,7 +63,7 @@ class RejectedOut(Schema):
     outline: OutlineOut | None
 
 
-class CountedOut(Schema):
+class CountedOut(Answer):
     """How many more parts one rule keeps away."""
 
     rule_id: str
@@ -71,7 +71,7 @@ class CountedOut(Schema):
     parts: int
 
 
-class CombinationOut(Schema):
+class CombinationOut(Answer):
     """Parts that take the place together."""
 
     way: str
@@ -82,7 +82,7 @@ class CombinationOut(Schema):
     makes: list[str]
 
 
-class OverrideOut(Schema):
+class OverrideOut(Answer):
     """A demand that was overridden here."""
 
     rule_id: str
@@ -93,7 +93,7 @@ class OverrideOut(Schema):
     sequence: int
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(Answer):
     """The part chosen last."""
 
     position_id: UUID
@@ -107,7 +107,7 @@ class ChoiceOut(Schema):
     sequence: int
 
 
-class CandidatesOut(Schema):
+class CandidatesOut(Answer):
     """What the place demands, what may take it best first with how many more may, and what may not nearest miss first."""
 
     need: list[str]
@@ -133,7 +133,7 @@ class OverrideIn(Schema):
     stands: bool = True
 
 
-class WhyOut(Schema):
+class WhyOut(Answer):
     """One part judged for a place."""
 
     part: PartOut
@@ -142,7 +142,7 @@ class WhyOut(Schema):
     refusals: list[RefusalOut]
 
 
-class BillRow(Schema):
+class BillRow(Answer):
     """A row of a bill of materials that cannot be taken."""
 
     line: int
@@ -151,7 +151,7 @@ class BillRow(Schema):
     name: str
 
 
-class BillOut(Schema):
+class BillOut(Answer):
     """What a bill of materials adds to a job, changes in it, leaves and refuses."""
 
     adds: list[str]
@@ -171,7 +171,7 @@ class QuestionIn(Schema):
     supply_voltage: Typed = ""
 
 
-class QuestionOut(Schema):
+class QuestionOut(Answer):
     """The answer, with what was taken for granted."""
 
     role: Role

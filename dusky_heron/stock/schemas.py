@@ -9,7 +9,7 @@ from pydantic import BeforeValidator, Field
 
 from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.longwork.schemas import WorkOut
-from dusky_heron.presented import Figure, Schema
+from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Line, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
@@ -47,7 +47,7 @@ class PartEdit(PartIn):
     version: Version
 
 
-class PartOut(PartIn):
+class PartOut(Answer, PartIn):
     """A part, with what its marking was read as."""
 
     id: UUID
@@ -67,7 +67,7 @@ class MoveIn(Schema):
     says: Line = ""
 
 
-class MovementOut(Schema):
+class MovementOut(Answer):
     """A change of a part's quantity."""
 
     change: int
@@ -77,14 +77,14 @@ class MovementOut(Schema):
     by_name: str
 
 
-class MovementsOut(Schema):
+class MovementsOut(Answer):
     """A part, and every change of its quantity, the newest first."""
 
     part: PartOut
     movements: list[MovementOut]
 
 
-class RefusedRow(Schema):
+class RefusedRow(Answer):
     """A row that cannot be taken: its line, the column, and why."""
 
     line: int
@@ -93,7 +93,7 @@ class RefusedRow(Schema):
     marking: str
 
 
-class ImportOut(Schema):
+class ImportOut(Answer):
     """What a stock list adds, changes, leaves as it is and refuses; `id` once it has been taken."""
 
     adds: int = 0

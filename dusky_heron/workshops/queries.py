@@ -176,6 +176,7 @@ def _show_verdict_limit(row: Limit, version: int, reason: str) -> LimitOut:
         group=LimitGroup.VERDICT,
         applies_to=row.title,
         value=show_limit_value(row),
+        after_s=None,
         unit=row.unit,
         reason=reason,
         said=say_limit(row),

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
-from dusky_heron.presented import Schema
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.schemas import Line, Name, Version, printable
 
@@ -22,7 +22,7 @@ class SignIn(Schema):
     password: Password
 
 
-class Me(Schema):
+class Me(Answer):
     """The signed-in member and their workshop."""
 
     id: UUID
@@ -44,7 +44,7 @@ class NewPassword(Schema):
     new: Password
 
 
-class MemberOut(Schema):
+class MemberOut(Answer):
     """A member of the workshop."""
 
     id: UUID
@@ -104,7 +104,7 @@ class TermsEdit(TermsIn):
     version: Version
 
 
-class TermsOut(TermsIn):
+class TermsOut(Answer, TermsIn):
     """The terms that count."""
 
     version: int
@@ -117,7 +117,7 @@ class LimitGroup(StrEnum):
     VERDICT = "verdict"
 
 
-class LimitOut(LimitIn):
+class LimitOut(Answer, LimitIn):
     """A limit: as it counts here, and as its source has it."""
 
     version: int
@@ -130,7 +130,7 @@ class LimitOut(LimitIn):
     changed: bool
 
 
-class SchoolOption(Schema):
+class SchoolOption(Answer):
     """One school, and its words."""
 
     id: str
@@ -146,7 +146,7 @@ class SchoolEdit(Schema):
     reason: Line = ""
 
 
-class ChosenSchoolOut(Schema):
+class ChosenSchoolOut(Answer):
     """A question on which practitioners disagree: its schools, the default and why, what the choice does, what counts here."""
 
     id: str

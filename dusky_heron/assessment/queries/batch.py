@@ -31,12 +31,13 @@ def compared(position: Position, school: str, data: BatchIn, decided: BatchDecid
     used = data.used_percent / 100 if data.used_percent is not None else life_used(position, today)
     if not age or used is None:
         missing = "its age" if not age else "the share of its life it has used"
-        return BatchOut(missing=f"Give {missing}: date code and circuit do not tell.", age_years=age, decided=decided)
+        return BatchOut.nothing_but(missing=f"Give {missing}: date code and circuit do not tell.", age_years=age, decided=decided)
     costs = Costs(data.part_price, data.minutes_each, data.hourly_rate, data.return_cost)
     found = compare_batch(data.siblings, used, used * (age + data.warranty_months / 12) / age, costs, data.shape)
     titles = find_school(SCHOOL, school).options
     choice = found.cheaper if school == "computed" else school
     return BatchOut(
+        missing="",
         age_years=round(age, 1),
         used_percent=round(used * 100, 1),
         one_fails_percent=round(found.one_fails * 100, 1),

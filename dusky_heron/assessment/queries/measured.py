@@ -24,7 +24,7 @@ def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
     job, positions = core_positions(actor, job_id)
     to_chassis = [(p, value) for p in positions if (value := core_touch.to_chassis(p))]
     if not to_chassis or to_chassis[0][0].supply_v is None or to_chassis[0][0].supply_hz is None:
-        return TouchOut(missing=NO_Y)
+        return TouchOut.nothing_but(missing=NO_Y)
     first = to_chassis[0][0]
     line, neutral = core_touch.on_both_sides([value for _, value in to_chassis])
     rows = core_touch.touch_limits(limits_of_workshop(actor), job.standard, job.protection_class)

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError, Range
 
@@ -35,11 +36,20 @@ class FormingPlan:
     seconds: float
 
 
+class FormingWord(StrEnum):
+    """What the log of a step says."""
+
+    NEXT = "next"
+    WAIT = "wait"
+    STOP = "stop"
+    TOO_FEW = "too_few"
+
+
 @dataclass(frozen=True, slots=True)
 class FormingFinding:
     """What a log says: `word` next, wait, stop or too_few; the leakage now, and a sentence."""
 
-    word: str
+    word: FormingWord
     leakage_a: float | None
     sentence: str
 
@@ -132,18 +142,18 @@ def judge_forming(
         if not 0 <= volts <= source_v * 1.02:
             raise InputError("samples", f"A capacitor at {volts:g} V on a source of {source_v:g} V: check the line.")
     if warm:
-        return FormingFinding("stop", None, "The can warms: stop, discharge it, and replace it.")
+        return FormingFinding(FormingWord.STOP, None, "The can warms: stop, discharge it, and replace it.")
     leaks = [max(source_v - volts, 0.0) / resistance_ohm for _, volts in samples]
     if not leaks:
-        return FormingFinding("too_few", None, "Write down the voltage across the capacitor every few minutes.")
+        return FormingFinding(FormingWord.TOO_FEW, None, "Write down the voltage across the capacitor every few minutes.")
     limit = leakage_limit(capacitance_f, source_v)
     if leaks[-1] <= limit:
-        return FormingFinding("next", leaks[-1], "The leakage is under its limit: the next step may follow.")
+        return FormingFinding(FormingWord.NEXT, leaks[-1], "The leakage is under its limit: the next step may follow.")
     spent = samples[-1][0] - samples[0][0]
     tau = resistance_ohm * capacitance_f
     if len(leaks) >= 4 and spent > max(SETTLING * tau, LEAST_S):
         half = len(leaks) // 2
         earlier, later = sum(leaks[:half]) / half, sum(leaks[half:]) / (len(leaks) - half)
         if later > FALLING * earlier:
-            return FormingFinding("stop", leaks[-1], "The leakage does not fall: stop, discharge it, and replace it.")
-    return FormingFinding("wait", leaks[-1], "The leakage is above its limit and may still fall: wait.")
+            return FormingFinding(FormingWord.STOP, leaks[-1], "The leakage does not fall: stop, discharge it, and replace it.")
+    return FormingFinding(FormingWord.WAIT, leaks[-1], "The leakage is above its limit and may still fall: wait.")

@@ -1,5 +1,6 @@
 """A reading as a technician types it, with what lies across the part or what flows through it, made into one value."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
@@ -9,6 +10,47 @@ from dusky_heron.core.metering.equivalents import FREQUENCY
 from dusky_heron.core.metering.in_service import from_clamp, from_idle
 from dusky_heron.core.model import Condition, Position, Quantity, Role, Topology
 from dusky_heron.core.quantities import parse_quantity
+
+EXAMPLES: Mapping[Quantity, str] = {  # how a reading of each is typed from a meter
+    Quantity.CAPACITANCE: "12.9u",
+    Quantity.DISSIPATION: "0.02",
+    Quantity.ESR: "0.35 Ω",
+    Quantity.INSULATION: ">60M",
+    Quantity.LEAKAGE: "220u",
+    Quantity.RESISTANCE: "150k",
+    Quantity.VOLTS_DC: "24.1",
+    Quantity.VOLTS_AC: "231",
+    Quantity.RIPPLE: "0.8",
+    Quantity.CURRENT: "1.9 A",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Extra:
+    """What may be typed beside a reading: its field, and where it means something; an empty tuple is everywhere."""
+
+    field: str
+    label: str
+    quantities: tuple[Quantity, ...]
+    conditions: tuple[Condition, ...] = ()
+    roles: tuple[Role, ...] = ()
+    not_roles: tuple[Role, ...] = ()
+
+
+_TEMPERED = (Quantity.ESR, Quantity.DISSIPATION, Quantity.LEAKAGE, Quantity.INSULATION)
+_ACROSS = ((Quantity.CAPACITANCE,), (Condition.IN_CIRCUIT,))
+_DROPPER = (Role.DROPPER,)
+EXTRAS = (
+    Extra("frequency", "At, such as 120 Hz", (Quantity.ESR, Quantity.DISSIPATION)),
+    Extra("temperature_c", "At, °C, if not about 20", _TEMPERED),
+    Extra("parallel_ohm", "Resistor across it", *_ACROSS),
+    Extra("parallel_f", "Capacitor across it", *_ACROSS),
+    Extra("loss", "D read with it", *_ACROSS),
+    Extra("voltage", "Mains voltage", (Quantity.CURRENT,), roles=_DROPPER),
+    Extra("voltage", "Voltage across it", (Quantity.CURRENT,), not_roles=_DROPPER),
+    Extra("rail", "Rail, such as 24 V", (Quantity.CURRENT,), roles=_DROPPER),
+    Extra("beside", "X capacitor on the line", (Quantity.CURRENT,), roles=_DROPPER),
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,12 +16,18 @@ from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.tables import toml_table
 
 TABLE = toml_table("checks")
-YES, FACTOR = "yes", "factor"  # what is answered in words, and a plain ratio
 RAILS = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK})
 MOTORS = frozenset({Role.MOTOR_RUN, Role.MOTOR_START})
 LEAD, RATIO = Range("The lead", 0.0, 10.0, "Ω"), Range("Power factor", 0.0, 1.0, "")
 ANSWERS = {"yes": True, "y": True, "no": False, "n": False}
 MOST_LONG = 400
+
+
+class Otherwise(StrEnum):
+    """What a check asks for that is no quantity of a meter: an answer in words, and a plain ratio."""
+
+    YES = "yes"
+    FACTOR = "factor"
 
 
 class Outcome(StrEnum):
@@ -42,7 +48,7 @@ class Check:
 
     id: str
     title: str
-    quantity: str
+    quantity: Quantity | Otherwise
     how: str
     source: str
     low: float | None = None
@@ -56,12 +62,12 @@ class Check:
     @property
     def unit(self) -> str:
         """The SI unit of what is read; nothing for a word or a ratio."""
-        return QUANTITY_UNITS[Quantity(self.quantity)] if self.quantity not in (YES, FACTOR) else ""
+        return QUANTITY_UNITS[self.quantity] if isinstance(self.quantity, Quantity) else ""
 
     @property
     def limit(self) -> str:
         """The limit in words."""
-        if self.quantity == YES:
+        if self.quantity is Otherwise.YES:
             return "yes"
         if self.low is not None and self.high is not None:
             return show_range(self.low, self.high, self.unit)
@@ -115,7 +121,7 @@ def _row(key: str, *, place: str = "", **more: object) -> Check:
     check = Check(
         id=f"{key}:{place}" if place else key,
         title=row["title"],
-        quantity=row["quantity"],
+        quantity=_asked(row["quantity"]),
         how=row["how"],
         source=row.get("source", ""),
         high=row.get("at_most"),
@@ -218,11 +224,11 @@ def take_check(check: Check, typed: str, meter: Specification, *, against: str =
     :raises InputError: not readable (`value`, `against`, `lead`)
     :source: ISO/IEC Guide 98-3: a limit inside the interval of a reading decides nothing
 
-    >>> check = Check("earth", "earth continuity", "resistance", "", "", high=0.1)
+    >>> check = Check("earth", "earth continuity", Quantity.RESISTANCE, "", "", high=0.1)
     >>> take_check(check, "0.05", Specification()).outcome.value
     'passes'
     """
-    if check.quantity == YES:
+    if check.quantity is Otherwise.YES:
         return _answered(check, typed)
     low, high = check.low, check.high
     if check.against and low is None and high is None:
@@ -241,6 +247,10 @@ def take_check(check: Check, typed: str, meter: Specification, *, against: str =
         says = f"{len(values)} of {check.readings} readings: the phase at unplugging is random, one proves nothing."
         return Checked(Outcome.UNCLEAR, worst, says)
     return Checked(Outcome.PASSES, worst, f"{said}: {held}.")
+
+
+def _asked(name: str) -> Quantity | Otherwise:
+    return Otherwise(name) if name in set(Otherwise) else Quantity(name)
 
 
 def _answered(check: Check, typed: str) -> Checked:
@@ -269,10 +279,10 @@ def _pieces(check: Check, typed: str) -> list[str]:
 
 
 def _read(check: Check, typed: str, meter: Specification, lead: str) -> Value:
-    if check.quantity == FACTOR:
+    if isinstance(check.quantity, Otherwise):
         value, error = parse_quantity(typed, "", RATIO), TABLE["factor_error"]
         return Value(value, max(value - error, 0.0), min(value + error, 1.0))
-    read = read_value(typed, Quantity(check.quantity), meter)
+    read = read_value(typed, check.quantity, meter)
     less = parse_quantity(lead, "Ω", LEAD, field="lead") if lead and check.id == "earth" else 0.0
     if less > read.value:
         raise InputError("lead", "The lead alone would read more than that.")

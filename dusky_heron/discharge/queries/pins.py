@@ -22,7 +22,7 @@ def plug_pins(actor: Actor, job_id: UUID) -> PinsOut:
     job, positions = core_positions(actor, job_id)
     across = [p for p in positions if p.role == Role.X]
     if not across or across[0].supply_v is None:
-        return PinsOut(missing=NONE)
+        return PinsOut.nothing_but(missing=NONE)
     farads = sum(core.across_line(p) for p in across)
     siemens, said = 0.0, []
     for position in across:

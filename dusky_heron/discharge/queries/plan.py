@@ -98,7 +98,7 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
     """How to empty a position: every resistor judged, the bleeder, what creeps back, the proof it takes. Six statements."""
     found = planned(actor, position_id)
     if found is None:
-        return PlanOut(charge=None, missing=NO_VOLTAGE)
+        return PlanOut.nothing_but(missing=NO_VOLTAGE)
     position, charge = found.position, found.charge
     marking, around = position.marking, position.surroundings
     tools = rank_tools(core_resistors(actor), charge, found.limit)

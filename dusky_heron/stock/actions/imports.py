@@ -85,7 +85,7 @@ def undo_import(actor: Actor, import_id: int, tell: Tell = nobody) -> ImportOut:
     kept.undone = True
     kept.save(update_fields=["undone"])
     append(actor, actor.workshop_id, "import undone", {"file": kept.name})
-    return ImportOut(id=kept.id)
+    return ImportOut.nothing_but(id=kept.id)
 
 
 def _change(actor: Actor, changes: list[tuple[Part, dict[str, Any]]], name: str) -> None:

@@ -2334,13 +2334,10 @@ export interface components {
             /** Id */
             id: string;
             /** Value */
-            value?: number | null;
+            value: number | null;
             /** After S */
-            after_s?: number | null;
-            /**
-             * Reason
-             * @default
-             */
+            after_s: number | null;
+            /** Reason */
             reason: string;
             /** Version */
             version: number;
@@ -2390,10 +2387,7 @@ export interface components {
             currency: string;
             /** Warranty Months */
             warranty_months: number;
-            /**
-             * Address
-             * @default
-             */
+            /** Address */
             address: string;
             /** Version */
             version: number;
@@ -2772,56 +2766,34 @@ export interface components {
             /** Marking */
             marking: string;
             kind: components["schemas"]["PartKind"];
-            /** @default new */
             origin: components["schemas"]["Origin"];
-            /**
-             * Quantity
-             * @default 0
-             */
+            /** Quantity */
             quantity: number;
-            /**
-             * Place
-             * @default
-             */
+            /** Place */
             place: string;
-            /**
-             * Lot
-             * @default
-             */
+            /** Lot */
             lot: string;
-            /**
-             * Date Code
-             * @default
-             */
+            /** Date Code */
             date_code: string;
-            lead_form?: components["schemas"]["LeadForm"] | null;
-            /**
-             * Measured
-             * @default
-             */
+            lead_form: components["schemas"]["LeadForm"] | null;
+            /** Measured */
             measured: string;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Pitch Mm */
-            pitch_mm?: number | null;
-            /**
-             * Humidity Grade
-             * @default false
-             */
+            pitch_mm: number | null;
+            /** Humidity Grade */
             humidity_grade: boolean;
-            /**
-             * Ripple
-             * @default
-             */
+            /** Ripple */
             ripple: string;
             /** Dvdt */
-            dvdt?: number | null;
+            dvdt: number | null;
             /** Price */
-            price?: string | null;
+            price: string | null;
             /**
              * Id
              * Format: uuid
@@ -3030,50 +3002,23 @@ export interface components {
          * @description What a stock list adds, changes, leaves as it is and refuses; `id` once it has been taken.
          */
         ImportOut: {
-            /**
-             * Adds
-             * @default 0
-             */
+            /** Adds */
             adds: number;
-            /**
-             * Changes
-             * @default 0
-             */
+            /** Changes */
             changes: number;
-            /**
-             * Same
-             * @default 0
-             */
+            /** Same */
             same: number;
-            /**
-             * Refused
-             * @default 0
-             */
+            /** Refused */
             refused: number;
-            /**
-             * Rows
-             * @default []
-             */
+            /** Rows */
             rows: components["schemas"]["RefusedRow"][];
-            /**
-             * Columns
-             * @default []
-             */
+            /** Columns */
             columns: string[];
-            /**
-             * Unknown
-             * @default []
-             */
+            /** Unknown */
             unknown: string[];
-            /**
-             * Added
-             * @default []
-             */
+            /** Added */
             added: string[];
-            /**
-             * Changed
-             * @default []
-             */
+            /** Changed */
             changed: string[];
             /** Id */
             id: number | null;
@@ -3130,6 +3075,56 @@ export interface components {
             title: string;
         };
         /**
+         * Condition
+         * @description How a part was connected while it was measured.
+         * @enum {string}
+         */
+        Condition: "in_circuit" | "lifted" | "removed" | "new_part" | "in_service";
+        /**
+         * ConditionOption
+         * @description How a part may be connected while it is read.
+         */
+        ConditionOption: {
+            id: components["schemas"]["Condition"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ExtraOption
+         * @description What belongs to a reading besides its value, and of which quantities, conditions and roles; none named: of any.
+         */
+        ExtraOption: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Quantities */
+            quantities: components["schemas"]["Quantity"][];
+            /** Conditions */
+            conditions: components["schemas"]["Condition"][];
+            /** Roles */
+            roles: components["schemas"]["Role"][];
+            /** Not Roles */
+            not_roles: components["schemas"]["Role"][];
+        };
+        /**
+         * Quantity
+         * @description What is measured of a part.
+         * @enum {string}
+         */
+        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
+        /**
+         * QuantityOption
+         * @description A quantity that can be read, its words, and how one is typed.
+         */
+        QuantityOption: {
+            id: components["schemas"]["Quantity"];
+            /** Title */
+            title: string;
+            /** Example */
+            example: string;
+        };
+        /**
          * ResistorSize
          * @description A size of resistor and the volts it may work at.
          */
@@ -3140,17 +3135,43 @@ export interface components {
             working_v: number;
         };
         /**
+         * Role
+         * @description What a capacitor does in its circuit.
+         * @enum {string}
+         */
+        Role: "x" | "y" | "dropper" | "motor_run" | "motor_start" | "reservoir" | "smps_bulk" | "dc_link" | "energy_store" | "magnetron" | "coupling" | "timing" | "smoothing" | "snubber" | "power_factor";
+        /**
+         * Sign
+         * @description Something seen on a part or beside it.
+         * @enum {string}
+         */
+        Sign: "bulged" | "vent_open" | "leaking" | "burnt" | "holed" | "cracked" | "oil_film" | "corroded" | "solder_blob" | "old_left_connected" | "loose_joint" | "hot_neighbour" | "value_changed" | "old_left_in_place";
+        /**
          * SignOption
          * @description A sign that can be seen, the word it leads to, and why.
          */
         SignOption: {
-            /** Id */
-            id: string;
+            id: components["schemas"]["Sign"];
             /** Title */
             title: string;
             word: components["schemas"]["Word"];
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * Stage
+         * @description A stage, by the word its address ends with; the key that leads to it is its place in this order.
+         * @enum {string}
+         */
+        Stage: "intake" | "discharge" | "found" | "assess" | "replace" | "fit" | "power" | "handback" | "record";
+        /**
+         * StageOption
+         * @description A stage of the work, in its order.
+         */
+        StageOption: {
+            id: components["schemas"]["Stage"];
+            /** Title */
+            title: string;
         };
         /**
          * StandardOut
@@ -3185,10 +3206,14 @@ export interface components {
             arrangements: components["schemas"]["ChoiceOption"][];
             /** Resistor Sizes */
             resistor_sizes: components["schemas"]["ResistorSize"][];
+            /** Stages */
+            stages: components["schemas"]["StageOption"][];
             /** Conditions */
-            conditions: components["schemas"]["ChoiceOption"][];
+            conditions: components["schemas"]["ConditionOption"][];
             /** Quantities */
-            quantities: components["schemas"]["ChoiceOption"][];
+            quantities: components["schemas"]["QuantityOption"][];
+            /** Extras */
+            extras: components["schemas"]["ExtraOption"][];
             /** Methods */
             methods: components["schemas"]["ChoiceOption"][];
             /** Topologies */
@@ -3221,53 +3246,27 @@ export interface components {
         JobOut: {
             /** Title */
             title: string;
-            /**
-             * Customer
-             * @default
-             */
+            /** Customer */
             customer: string;
-            /**
-             * Maker
-             * @default
-             */
+            /** Maker */
             maker: string;
-            /**
-             * Model
-             * @default
-             */
+            /** Model */
             model: string;
-            /**
-             * Serial
-             * @default
-             */
+            /** Serial */
             serial: string;
             /** Supply Voltage */
             supply_voltage: string;
             /** Supply Frequency */
             supply_frequency: string;
-            /** @default  */
             protection_class: components["schemas"]["ProtectionClass"];
-            /** @default  */
             connection: components["schemas"]["Connection"];
-            /**
-             * Standard
-             * @default
-             */
+            /** Standard */
             standard: string;
-            /**
-             * Two Core
-             * @default false
-             */
+            /** Two Core */
             two_core: boolean;
-            /**
-             * Live Chassis
-             * @default false
-             */
+            /** Live Chassis */
             live_chassis: boolean;
-            /**
-             * Symptom
-             * @default
-             */
+            /** Symptom */
             symptom: string;
             /**
              * Id
@@ -3467,28 +3466,19 @@ export interface components {
             /** Marking */
             marking: string;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Pitch Mm */
-            pitch_mm?: number | null;
-            /**
-             * Other Pitches
-             * @default
-             */
+            pitch_mm: number | null;
+            /** Other Pitches */
             other_pitches: string;
-            lead_form?: components["schemas"]["LeadForm"] | null;
-            /**
-             * Hot Neighbour
-             * @default false
-             */
+            lead_form: components["schemas"]["LeadForm"] | null;
+            /** Hot Neighbour */
             hot_neighbour: boolean;
-            /**
-             * Wet
-             * @default false
-             */
+            /** Wet */
             wet: boolean;
             /**
              * Id
@@ -3505,90 +3495,50 @@ export interface components {
             /** Role Title */
             role_title: string;
             read: components["schemas"]["MarkingOut"];
-            surroundings: components["schemas"]["SurroundingsIn"];
+            surroundings: components["schemas"]["SurroundingsOut"];
             /** Circuit Asks */
             circuit_asks: ("dropper" | "life")[];
             /** Parts */
             parts: string;
         };
         /**
-         * Role
-         * @description What a capacitor does in its circuit.
-         * @enum {string}
+         * SurroundingsOut
+         * @description The circuit as it would be typed again.
          */
-        Role: "x" | "y" | "dropper" | "motor_run" | "motor_start" | "reservoir" | "smps_bulk" | "dc_link" | "energy_store" | "magnetron" | "coupling" | "timing" | "smoothing" | "snubber" | "power_factor";
-        /**
-         * SurroundingsIn
-         * @description The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
-         *
-         *     Of a dropper also its rectifier, the rail it is clamped at, its series resistor and what it feeds, a state a line; of an
-         *     electrolytic the life its data sheet states, and what it has run at.
-         */
-        SurroundingsIn: {
-            basis?: components["schemas"]["Basis"] | null;
-            /**
-             * Voltage
-             * @default
-             */
+        SurroundingsOut: {
+            basis: components["schemas"]["Basis"] | null;
+            /** Voltage */
             voltage: string;
-            /**
-             * Confirmed
-             * @default false
-             */
+            /** Confirmed */
             confirmed: boolean;
-            /** @default single */
             arrangement: components["schemas"]["Arrangement"];
-            /**
-             * Count
-             * @default 1
-             */
+            /** Count */
             count: number;
-            /**
-             * Balancing
-             * @default
-             */
+            /** Balancing */
             balancing: string;
-            /**
-             * Bleeder
-             * @default
-             */
+            /** Bleeder */
             bleeder: string;
             /** Bleeder Working V */
-            bleeder_working_v?: number | null;
-            /**
-             * Bleeder Measured
-             * @default
-             */
+            bleeder_working_v: number | null;
+            /** Bleeder Measured */
             bleeder_measured: string;
-            topology?: components["schemas"]["Topology"] | null;
-            /**
-             * Rail
-             * @default
-             */
+            topology: components["schemas"]["Topology"] | null;
+            /** Rail */
             rail: string;
-            /**
-             * Loads
-             * @default
-             */
+            /** Loads */
             loads: string;
-            /**
-             * Series
-             * @default
-             */
+            /** Series */
             series: string;
-            /**
-             * Zener
-             * @default
-             */
+            /** Zener */
             zener: string;
             /** Life H */
-            life_h?: number | null;
+            life_h: number | null;
             /** Life At C */
-            life_at_c?: number | null;
+            life_at_c: number | null;
             /** Runs At C */
-            runs_at_c?: number | null;
+            runs_at_c: number | null;
             /** Hours A Day */
-            hours_a_day?: number | null;
+            hours_a_day: number | null;
         };
         /**
          * TokenOut
@@ -3914,9 +3864,9 @@ export interface components {
             /** Label */
             label: string;
             /** Position Id */
-            position_id?: string | null;
+            position_id: string | null;
             /** Line Id */
-            line_id?: string | null;
+            line_id: string | null;
             /**
              * Id
              * Format: uuid
@@ -4135,48 +4085,27 @@ export interface components {
             charge: components["schemas"]["ChargeOut"] | null;
             /** Missing */
             missing: string;
-            each?: components["schemas"]["ChargeOut"] | null;
-            /**
-             * Points
-             * @default []
-             */
+            each: components["schemas"]["ChargeOut"] | null;
+            /** Points */
             points: string[];
-            string?: components["schemas"]["StringOut"] | null;
-            /**
-             * Recharged
-             * @default
-             */
+            string: components["schemas"]["StringOut"] | null;
+            /** Recharged */
             recharged: string;
-            /**
-             * Planned With
-             * @default
-             */
+            /** Planned With */
             planned_with: string;
-            working_limit?: components["schemas"]["Figure"] | null;
-            /**
-             * Working Limit Source
-             * @default
-             */
+            working_limit: components["schemas"]["Figure"] | null;
+            /** Working Limit Source */
             working_limit_source: string;
-            /**
-             * Tools
-             * @default []
-             */
+            /** Tools */
             tools: components["schemas"]["ToolOut"][];
-            best?: components["schemas"]["ToolOut"] | null;
-            rebound?: components["schemas"]["ReboundOut"] | null;
-            bleeder?: components["schemas"]["BleederOut"] | null;
-            /**
-             * Limits
-             * @default []
-             */
+            best: components["schemas"]["ToolOut"] | null;
+            rebound: components["schemas"]["ReboundOut"] | null;
+            bleeder: components["schemas"]["BleederOut"] | null;
+            /** Limits */
             limits: string[];
-            /**
-             * Other Tools
-             * @default []
-             */
+            /** Other Tools */
             other_tools: components["schemas"]["OtherToolOut"][];
-            proof?: components["schemas"]["ProofAsked"] | null;
+            proof: components["schemas"]["ProofAsked"] | null;
         };
         /**
          * ProofAsked
@@ -4323,8 +4252,11 @@ export interface components {
             meter_name: string;
             /** Samples */
             samples: components["schemas"]["PointOut"][];
-            /** Finding */
-            finding: string;
+            /**
+             * Finding
+             * @enum {string}
+             */
+            finding: "falling" | "not_falling" | "rising" | "floor" | "slower_than_expected" | "faster_than_expected" | "too_few";
             /** Danger */
             danger: boolean;
             /** Sentence */
@@ -4440,21 +4372,12 @@ export interface components {
         PinsOut: {
             /** Missing */
             missing: string;
-            capacitance?: components["schemas"]["Figure"] | null;
-            /**
-             * Counted
-             * @default
-             */
+            capacitance: components["schemas"]["Figure"] | null;
+            /** Counted */
             counted: string;
-            /**
-             * Voltages
-             * @default []
-             */
+            /** Voltages */
             voltages: components["schemas"]["PinOut"][];
-            /**
-             * Checks
-             * @default []
-             */
+            /** Checks */
             checks: components["schemas"]["LimitCheckOut"][];
         };
         /**
@@ -4531,13 +4454,18 @@ export interface components {
             reading_error: string;
         };
         /**
+         * Comes
+         * @description What a command, or a capacitance, comes to.
+         * @enum {string}
+         */
+        Comes: "holds" | "holds, the rail sags" | "clicks and lets go" | "chatters" | "never pulls in" | "dim" | "dead";
+        /**
          * CommandOut
          * @description The rail after the command at the lowest mains, and what it comes to.
          */
         CommandOut: {
             supply: components["schemas"]["Figure"];
-            /** Outcome */
-            outcome: string;
+            outcome: components["schemas"]["Comes"];
             /** Seconds */
             seconds: number[];
             /** Volts */
@@ -5141,8 +5069,7 @@ export interface components {
             steps: components["schemas"]["FormingStepOut"][];
             total: components["schemas"]["Figure"];
             leakage: components["schemas"]["Figure"] | null;
-            /** Word */
-            word: string;
+            word: components["schemas"]["FormingWord"];
             /** Says */
             says: string;
             /** Caution */
@@ -5158,6 +5085,12 @@ export interface components {
             across: components["schemas"]["Figure"];
             time: components["schemas"]["Figure"];
         };
+        /**
+         * FormingWord
+         * @description What the log of a step says.
+         * @enum {string}
+         */
+        FormingWord: "next" | "wait" | "stop" | "too_few";
         /**
          * WalkIn
          * @description A fault walk: what the supply shows, what is known of its parts, and readings by check as typed.
@@ -5361,12 +5294,6 @@ export interface components {
             now_word: components["schemas"]["Word"] | null;
         };
         /**
-         * Condition
-         * @description How a part was connected while it was measured.
-         * @enum {string}
-         */
-        Condition: "in_circuit" | "lifted" | "removed" | "new_part" | "in_service";
-        /**
          * FindingOut
          * @description One reason of a verdict.
          */
@@ -5383,12 +5310,6 @@ export interface components {
             /** Source */
             source: string;
         };
-        /**
-         * Quantity
-         * @description What is measured of a part.
-         * @enum {string}
-         */
-        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * ReadingOut
          * @description A reading with its interval: what of, and how it was connected, also in words.
@@ -5457,12 +5378,6 @@ export interface components {
             /** Struck */
             struck: boolean;
         };
-        /**
-         * Sign
-         * @description Something seen on a part or beside it.
-         * @enum {string}
-         */
-        Sign: "bulged" | "vent_open" | "leaking" | "burnt" | "holed" | "cracked" | "oil_film" | "corroded" | "solder_blob" | "old_left_connected" | "loose_joint" | "hot_neighbour" | "value_changed" | "old_left_in_place";
         /**
          * VerdictOut
          * @description A verdict with its reasons, worst first.
@@ -5637,44 +5552,29 @@ export interface components {
          * @description Both schools compared; `missing` says what is needed first.
          */
         BatchOut: {
-            /**
-             * Missing
-             * @default
-             */
+            /** Missing */
             missing: string;
             /** Age Years */
-            age_years?: number | null;
+            age_years: number | null;
             /** Used Percent */
-            used_percent?: number | null;
+            used_percent: number | null;
             /** One Fails Percent */
-            one_fails_percent?: number | null;
+            one_fails_percent: number | null;
             /** Any Fails Percent */
-            any_fails_percent?: number | null;
+            any_fails_percent: number | null;
             /** Failed Costs */
-            failed_costs?: number | null;
+            failed_costs: number | null;
             /** Set Costs */
-            set_costs?: number | null;
-            /**
-             * Cheaper
-             * @default
-             */
+            set_costs: number | null;
+            /** Cheaper */
             cheaper: string;
-            /**
-             * Choice
-             * @default
-             */
+            /** Choice */
             choice: string;
-            /**
-             * Recommends
-             * @default
-             */
+            /** Recommends */
             recommends: string;
-            /**
-             * Policy
-             * @default
-             */
+            /** Policy */
             policy: string;
-            decided?: components["schemas"]["BatchDecided"] | null;
+            decided: components["schemas"]["BatchDecided"] | null;
         };
         /**
          * BatchChoice
@@ -5863,17 +5763,11 @@ export interface components {
         TouchOut: {
             /** Missing */
             missing: string;
-            /**
-             * Counted
-             * @default
-             */
+            /** Counted */
             counted: string;
-            normal?: components["schemas"]["Figure"] | null;
-            neutral_open?: components["schemas"]["Figure"] | null;
-            /**
-             * Checks
-             * @default []
-             */
+            normal: components["schemas"]["Figure"] | null;
+            neutral_open: components["schemas"]["Figure"] | null;
+            /** Checks */
             checks: components["schemas"]["TouchCheckOut"][];
         };
         /**
@@ -6176,30 +6070,15 @@ export interface components {
         SupplierOut: {
             /** Name */
             name: string;
-            /**
-             * Postage
-             * @default 0
-             */
+            /** Postage */
             postage: string;
-            /**
-             * Minimum Order
-             * @default 0
-             */
+            /** Minimum Order */
             minimum_order: string;
-            /**
-             * Days
-             * @default 0
-             */
+            /** Days */
             days: number;
-            /**
-             * Counter
-             * @default false
-             */
+            /** Counter */
             counter: boolean;
-            /**
-             * Service Code
-             * @default
-             */
+            /** Service Code */
             service_code: string;
             /**
              * Id
@@ -6292,20 +6171,14 @@ export interface components {
              * Format: uuid
              */
             part_id: string;
-            /**
-             * Code
-             * @default
-             */
+            /** Code */
             code: string;
             /** Prices */
             prices: string;
-            /**
-             * Pack
-             * @default 1
-             */
+            /** Pack */
             pack: number;
             /** Available */
-            available?: number | null;
+            available: number | null;
             /**
              * Id
              * Format: uuid
@@ -6662,6 +6535,72 @@ export interface components {
             sequence: number;
         };
         /**
+         * PowerPlanOut
+         * @description How a job is powered up, as it would be typed again.
+         */
+        PowerPlanOut: {
+            /** Version */
+            version: number;
+            /** Kind */
+            kind: string;
+            /** Rail */
+            rail: string;
+            /** Current */
+            current: string;
+            /** Standby */
+            standby: string;
+            /** Steps */
+            steps: string;
+            /** Closed */
+            closed: boolean;
+        };
+        /**
+         * PowerUpOut
+         * @description How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next.
+         */
+        PowerUpOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            plan: components["schemas"]["PowerPlanOut"];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Says */
+            says: string;
+            /** Before */
+            before: string[];
+            /** Case */
+            case: string;
+            lamp: components["schemas"]["LampOut"] | null;
+            /** No Lamp */
+            no_lamp: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            next: components["schemas"]["StepOut"] | null;
+            /** Log */
+            log: components["schemas"]["LoggedOut"][];
+            /** Trend */
+            trend: string;
+            /** Stop */
+            stop: boolean;
+        };
+        /**
+         * StepOut
+         * @description One point of the plan; `done` once something was read there.
+         */
+        StepOut: {
+            /** Percent */
+            percent: number;
+            rail: components["schemas"]["Figure"] | null;
+            current: components["schemas"]["Figure"] | null;
+            stop: components["schemas"]["Figure"] | null;
+            dwell: components["schemas"]["Figure"];
+            /** Done */
+            done: boolean;
+        };
+        /**
          * PlanIn
          * @description How a job is powered up; `version` 0 for the first time. Steps in per cent, `25 50 100`; empty for the usual ones.
          */
@@ -6698,52 +6637,6 @@ export interface components {
              * @default false
              */
             closed: boolean;
-        };
-        /**
-         * PowerUpOut
-         * @description How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next.
-         */
-        PowerUpOut: {
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
-            plan: components["schemas"]["PlanIn"];
-            /** Kinds */
-            kinds: components["schemas"]["KindOut"][];
-            /** Says */
-            says: string;
-            /** Before */
-            before: string[];
-            /** Case */
-            case: string;
-            lamp: components["schemas"]["LampOut"] | null;
-            /** No Lamp */
-            no_lamp: string;
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            next: components["schemas"]["StepOut"] | null;
-            /** Log */
-            log: components["schemas"]["LoggedOut"][];
-            /** Trend */
-            trend: string;
-            /** Stop */
-            stop: boolean;
-        };
-        /**
-         * StepOut
-         * @description One point of the plan; `done` once something was read there.
-         */
-        StepOut: {
-            /** Percent */
-            percent: number;
-            rail: components["schemas"]["Figure"] | null;
-            current: components["schemas"]["Figure"] | null;
-            stop: components["schemas"]["Figure"] | null;
-            dwell: components["schemas"]["Figure"];
-            /** Done */
-            done: boolean;
         };
         /**
          * StepIn
@@ -6845,6 +6738,12 @@ export interface components {
             note: string;
         };
         /**
+         * CheckState
+         * @description Where a check stands.
+         * @enum {string}
+         */
+        CheckState: "missing" | "passes" | "fails" | "cannot tell" | "signed";
+        /**
          * HandbackOut
          * @description Where a job stands before it goes back: its checks, soak and places; `missing` says what keeps it here.
          */
@@ -6870,6 +6769,12 @@ export interface components {
             /** Warranty Until */
             warranty_until: string | null;
         };
+        /**
+         * Otherwise
+         * @description What a check asks for that is no quantity of a meter: an answer in words, and a plain ratio.
+         * @enum {string}
+         */
+        Otherwise: "yes" | "factor";
         /**
          * PlaceOut
          * @description A place that asked for another part: what was chosen, and whether it is fitted.
@@ -6907,15 +6812,14 @@ export interface components {
             /** Unit */
             unit: string;
             /** Quantity */
-            quantity: string;
+            quantity: components["schemas"]["Quantity"] | components["schemas"]["Otherwise"] | null;
             /** Against */
             against: string;
             /** Readings */
             readings: number;
             /** Required */
             required: boolean;
-            /** State */
-            state: string;
+            state: components["schemas"]["CheckState"];
             /** Sentence */
             sentence: string;
             /** Typed */
@@ -7027,17 +6931,11 @@ export interface components {
          * @description A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
          */
         QuoteOut: {
-            /**
-             * Version
-             * @default 0
-             */
+            /** Version */
             version: number;
             /** Lines */
             lines: components["schemas"]["QuoteLine"][];
-            /**
-             * Minutes
-             * @default 0
-             */
+            /** Minutes */
             minutes: number;
             /** Amounts */
             amounts: string[];
@@ -7117,8 +7015,7 @@ export interface components {
             role: string;
             /** Marking */
             marking: string;
-            /** Word */
-            word: string;
+            word: components["schemas"]["Word"];
             /** Why */
             why: string;
             /** Reading */
@@ -7227,8 +7124,9 @@ export interface components {
          */
         BenchJob: {
             job: components["schemas"]["JobOut"];
-            /** Stage */
-            stage: string;
+            stage: components["schemas"]["Stage"];
+            /** Stage Title */
+            stage_title: string;
             /** Waits For */
             waits_for: string;
             gravest: components["schemas"]["ChargeItem"] | null;
@@ -7255,8 +7153,9 @@ export interface components {
          */
         JobSheet: {
             job: components["schemas"]["JobOut"];
-            /** Stage */
-            stage: string;
+            stage: components["schemas"]["Stage"];
+            /** Stage Title */
+            stage_title: string;
             /** Waits For */
             waits_for: string;
             gravest: components["schemas"]["ChargeItem"] | null;
@@ -7276,28 +7175,19 @@ export interface components {
             /** Marking */
             marking: string;
             /** Length Mm */
-            length_mm?: number | null;
+            length_mm: number | null;
             /** Width Mm */
-            width_mm?: number | null;
+            width_mm: number | null;
             /** Height Mm */
-            height_mm?: number | null;
+            height_mm: number | null;
             /** Pitch Mm */
-            pitch_mm?: number | null;
-            /**
-             * Other Pitches
-             * @default
-             */
+            pitch_mm: number | null;
+            /** Other Pitches */
             other_pitches: string;
-            lead_form?: components["schemas"]["LeadForm"] | null;
-            /**
-             * Hot Neighbour
-             * @default false
-             */
+            lead_form: components["schemas"]["LeadForm"] | null;
+            /** Hot Neighbour */
             hot_neighbour: boolean;
-            /**
-             * Wet
-             * @default false
-             */
+            /** Wet */
             wet: boolean;
             /**
              * Id
@@ -7314,7 +7204,7 @@ export interface components {
             /** Role Title */
             role_title: string;
             read: components["schemas"]["MarkingOut"];
-            surroundings: components["schemas"]["SurroundingsIn"];
+            surroundings: components["schemas"]["SurroundingsOut"];
             /** Circuit Asks */
             circuit_asks: ("dropper" | "life")[];
             /** Parts */

@@ -1,6 +1,7 @@
 """A relay behind a dropper: what the rail does after the command, and what is heard."""
 
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from dusky_heron.core.circuit.dropper.modes import OHMS, VOLTS, DropperCircuit, engine_circuit
 from dusky_heron.core.circuit.dropper.states import SECONDS, settled_state
@@ -13,15 +14,32 @@ DEGREES = Range("Temperature", -60.0, 200.0, "°C")
 SAMPLES = 10  # a cycle
 OPERATE_S = 10e-3  # usual time until an armature has moved
 DELAY_S = 0.1  # of standby before the command
-HOLDS, SAGS, LETS_GO, CHATTERS, NEVER, DIM, DEAD = (
-    "holds",
-    "holds, the rail sags",
-    "clicks and lets go",
-    "chatters",
-    "never pulls in",
-    "dim",
-    "dead",
-)
+
+
+class Comes(StrEnum):
+    """What a command, or a capacitance, comes to."""
+
+    HOLDS = "holds"
+    SAGS = "holds, the rail sags"
+    LETS_GO = "clicks and lets go"
+    CHATTERS = "chatters"
+    NEVER = "never pulls in"
+    DIM = "dim"
+    DEAD = "dead"
+
+
+class Sound(StrEnum):
+    """What happens after a command, as it is heard."""
+
+    STILL = "the controller does not run"
+    COMMAND = "the command"
+    AGAIN = "it gives the command again"
+    PULLS_IN = "pulls in"
+    LETS_GO = "lets go"
+    RESETS = "the controller resets"
+
+
+HOLDS, SAGS, LETS_GO, CHATTERS, NEVER, DIM, DEAD = Comes
 
 
 def check_relay(relay: Relay) -> None:
@@ -38,7 +56,7 @@ class Heard:
     """A moment after the command, and what happens then."""
 
     t_s: float
-    says: str
+    says: Sound
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +66,7 @@ class Command:
     t_s: tuple[float, ...]
     v: tuple[float, ...]
     heard: tuple[Heard, ...]
-    outcome: str
+    outcome: Comes
 
 
 def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: float = 1.0) -> Command:
@@ -75,9 +93,9 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
     x, t = settled_state(idle), 0.0
     times, volts = [-DELAY_S, 0.0], [x[1], x[1]]
     if x[1] < relay.reset_v:
-        return Command(tuple(times), tuple(volts), (Heard(0.0, "the controller does not run"),), DEAD)
+        return Command(tuple(times), tuple(volts), (Heard(0.0, Sound.STILL),), DEAD)
     on, pulled, ready, since = True, False, 0.0, 0.0  # since: the rail has stood at its pull-in voltage from then on
-    heard = [Heard(0.0, "the command")]
+    heard = [Heard(0.0, Sound.COMMAND)]
     while t < seconds:
         for at, state in _samples(driven if on else idle, x, t, period):
             x, t, rail = state, at, state[1]
@@ -89,20 +107,20 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
                     ready = t + relay.restart_s
                 elif t >= ready:
                     on = True
-                    heard.append(Heard(t, "it gives the command again"))
+                    heard.append(Heard(t, Sound.AGAIN))
                     break
                 continue
             since = t if rail < relay.pull_in_v else since
             if not pulled and t - since >= OPERATE_S:
                 pulled = True
-                heard.append(Heard(t, "pulls in"))
+                heard.append(Heard(t, Sound.PULLS_IN))
             if pulled and rail < relay.hold_v:
                 pulled = False
-                heard.append(Heard(t, "lets go"))
+                heard.append(Heard(t, Sound.LETS_GO))
             if rail < relay.reset_v:
                 on = pulled = False
                 ready = t + relay.restart_s
-                heard.append(Heard(t, "the controller resets"))
+                heard.append(Heard(t, Sound.RESETS))
                 break
     return Command(tuple(times), tuple(volts), tuple(heard), _outcome(heard, pulled=pulled))
 
@@ -119,10 +137,10 @@ def _samples(circuit: DropperCircuit, x: Vector, t: float, seconds: float) -> li
     return found
 
 
-def _outcome(heard: list[Heard], *, pulled: bool) -> str:
+def _outcome(heard: list[Heard], *, pulled: bool) -> Comes:
     said = [moment.says for moment in heard]
-    if "pulls in" not in said:
+    if Sound.PULLS_IN not in said:
         return NEVER
-    if "the controller resets" in said:
+    if Sound.RESETS in said:
         return CHATTERS
     return HOLDS if pulled else LETS_GO
