@@ -1,5 +1,6 @@
 import { computed, ref } from 'vue'
 import { unanswered } from './offline'
+import { seenEntries } from './seen'
 
 /** A write that could not be sent: kept in the browser, sent in order, and by its key done once however often it arrives. */
 export interface Waiting {
@@ -9,6 +10,8 @@ export interface Waiting {
   url: string
   body: string
   at: string
+  /** How many entries of the job's record its writer had seen. */
+  seen?: number
   refused?: string
 }
 
@@ -56,6 +59,8 @@ const post = (one: Waiting) =>
     headers: {
       'Idempotency-Key': one.key,
       'X-CSRFToken': token(),
+      'Waited-Seconds': String((Date.now() - Date.parse(one.at)) / 1000),
+      ...(one.seen === undefined ? {} : { 'Seen-Entries': String(one.seen) }),
       ...(one.body ? { 'Content-Type': 'application/json' } : {}),
     },
   })
@@ -110,6 +115,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     url: new URL(request.url).pathname,
     body,
     at: new Date().toISOString(),
+    seen: seenEntries.value,
   }
   keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))
   throw new QueuedError()

@@ -1,4 +1,4 @@
-import type { Draft, FieldSpec } from '@/ui/fields'
+import type { Draft, FieldsOf } from '@/ui/fields'
 import { useWrite, type Headers, type Writer } from './write'
 
 /**
@@ -6,13 +6,13 @@ import { useWrite, type Headers, type Writer } from './write'
  * The form's fields are checked by the server, which names the field and says what is wrong.
  */
 export function useSave<Body, Saved>(
-  fields: FieldSpec[],
+  fields: FieldsOf<Body>,
   add: (body: Body, headers: Headers) => Promise<Saved>,
   save: (id: string, body: Body & { version: number }, headers: Headers) => Promise<Saved>,
 ): Writer<Draft, Saved> {
   return useWrite(
     ({ id, version, ...typed }: Draft, headers) => {
-      const body = typed as Body
+      const body = typed as Body // as its fields say, each of them one of the body's own
       return id ? save(String(id), { ...body, version: Number(version) }, headers) : add(body, headers)
     },
     fields.map((field) => field.name),

@@ -5,6 +5,13 @@ import { whenSent } from './outbox'
 
 export type Headers = { 'Idempotency-Key': string }
 
+/** The names of what is sent, and of what stands within them. */
+export type NamesOf<Input> = Input extends File
+  ? 'file'
+  : Input extends object
+    ? (keyof Input & string) | `${keyof Input & string}.${string}`
+    : string
+
 export interface Writer<Input, Output> {
   write: (input: Input) => Promise<Output | undefined>
   pending: Ref<boolean>
@@ -29,7 +36,7 @@ function newKey(): string {
  */
 export function useWrite<Input, Output>(
   send: (input: Input, headers: Headers) => Promise<Output>,
-  fields: readonly string[] = [],
+  fields: readonly NamesOf<Input>[] = [],
   answered: () => void = () => {},
 ): Writer<Input, Output> {
   const queries = useQueryClient()
@@ -64,7 +71,9 @@ export function useWrite<Input, Output>(
       pending.value = false
     }
   }
-  const settled = async () => void (await current)
+  const settled = async () => {
+    await current
+  }
   const queued = computed(() => problem.value?.problem.type === 'queued')
   onScopeDispose(whenSent(() => queued.value && (problem.value = null)))
   const at = (field: string) => problem.value?.at(field)
@@ -72,7 +81,9 @@ export function useWrite<Input, Output>(
   const general = computed(() => {
     if (!problem.value || problem.value.problem.current) return ''
     const { errors, detail } = problem.value.problem
-    const elsewhere = errors.filter((error) => !fields.includes(error.field)).map((error) => error.sentence)
+    const elsewhere = errors
+      .filter((error) => !(fields as readonly string[]).includes(error.field))
+      .map((error) => error.sentence)
     return errors.length ? elsewhere.join(' ') : detail
   })
   const forget = () => {

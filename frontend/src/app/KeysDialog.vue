@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { useVocabulary } from '@/api/vocabulary'
 import ModalDialog from '@/ui/ModalDialog.vue'
 
 const emit = defineEmits<{ close: [] }>()
-const GROUPS = [
+const { data: words } = useVocabulary()
+const groups = computed(() => [
   {
     title: 'Anywhere',
     keys: [
@@ -18,7 +21,8 @@ const GROUPS = [
   {
     title: 'On a job',
     keys: [
-      ['1 … 9', 'Intake, Discharge, As found, Assess, Replace, Fit, Power up, Hand back, Record'],
+      ['1 … 9', words.value?.stages.map((stage) => stage.title).join(', ') ?? ''],
+      ['u', 'take back what was just written'],
       ['a', 'all positions at a glance'],
       ['n', 'add a position'],
       [', and .', 'position before, position after'],
@@ -31,12 +35,12 @@ const GROUPS = [
       ['v', 'verify the record'],
     ],
   },
-]
+])
 </script>
 
 <template>
   <ModalDialog title="Keys" @close="emit('close')">
-    <section v-for="group in GROUPS" :key="group.title" class="mt-4">
+    <section v-for="group in groups" :key="group.title" class="mt-4">
       <h3 class="font-semibold text-slate7">{{ group.title }}</h3>
       <dl class="mt-1 grid grid-cols-[6rem_1fr] gap-y-1">
         <template v-for="[key, means] in group.keys" :key="key">

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import BenchView from '@/features/bench/BenchView.vue'
+import { SHEET_NAMES, sheetOf } from '@/features/job/stages'
 
 const job = () => import('@/features/job/JobView.vue')
 
@@ -7,9 +8,9 @@ export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
     { path: '/', name: 'bench', component: BenchView, meta: { title: 'Bench' } },
-    { path: '/jobs/:id', redirect: (to) => `/jobs/${String(to.params.id)}/intake` },
+    { path: '/jobs/:id', redirect: (to) => sheetOf(String(to.params.id), 'intake') },
     {
-      path: '/jobs/:id/:stage(intake|discharge|found|assess|replace|fit|power|handback|record|board)',
+      path: `/jobs/:id/:stage(${SHEET_NAMES.join('|')})`,
       name: 'job',
       component: job,
       props: true,

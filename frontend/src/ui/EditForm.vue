@@ -1,5 +1,5 @@
 <script setup lang="ts" generic="Saved">
-import { onBeforeUnmount, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
 import { useKept } from '@/api/kept'
 import type { Writer } from '@/api/write'
 import ActionButton from './ActionButton.vue'
@@ -19,7 +19,7 @@ const { fields, start, writer, focus } = defineProps<{
 }>()
 const emit = defineEmits<{ saved: [saved: Saved] }>()
 const draft = ref<Draft>({ ...start })
-const kept = reactive({ typed: {} as Draft }) // nothing secret
+const kept = reactive({ typed: {} }) // nothing secret
 const name = `form ${location.pathname} ${fields.map((spec) => spec.name).join()} ${String(start.id ?? '')}`
 const { forget } = useKept(name, kept)
 Object.assign(draft.value, kept.typed)
@@ -32,6 +32,7 @@ watch(
   { deep: true },
 )
 onBeforeUnmount(forget) // closed on purpose
+const shown = computed(() => fields.filter(({ kind }) => kind !== 'kept'))
 const form = useTemplateRef('form')
 onMounted(() => focus && form.value?.querySelector<HTMLElement>('input, select, textarea')?.focus())
 defineExpose({ draft })
@@ -54,7 +55,7 @@ function takeTheirs(theirs: Draft) {
 
 <template>
   <form ref="form" class="grid grid-cols-2 gap-4" novalidate @submit.prevent="save()">
-    <div v-for="spec in fields" :key="spec.name" :class="spec.wide ? 'col-span-2' : 'max-sm:col-span-2'">
+    <div v-for="spec in shown" :key="spec.name" :class="spec.wide ? 'col-span-2' : 'max-sm:col-span-2'">
       <SelectField
         v-if="spec.kind === 'select' || spec.kind === 'number-select'"
         :model-value="String(draft[spec.name] ?? '')"

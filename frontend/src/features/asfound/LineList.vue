@@ -5,8 +5,9 @@ import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import WireColours from './WireColours.vue'
-import { useAddLine, useStrikeLine } from './queries'
+import { useAddLine } from './queries'
 
 /** The map of wires, connectors, screws and polarity, a line at a time; Enter keeps it and waits for the next. */
 const { jobId, lines, positions } = defineProps<{
@@ -15,7 +16,6 @@ const { jobId, lines, positions } = defineProps<{
   positions: Schemas['SheetPosition'][]
 }>()
 const { write: add, settled, at, general } = useAddLine(jobId, () => (text.value = ''))
-const { write: strike, general: notStruck } = useStrikeLine(jobId)
 const text = ref('')
 const field = useTemplateRef('field')
 useShortcuts({ l: () => field.value?.focus() })
@@ -40,9 +40,14 @@ async function enter() {
       />
       <ActionButton class="sm:mt-6" primary type="submit" hint="l">Note it</ActionButton>
     </form>
-    <ProblemNote class="mt-2" :sentence="general || notStruck" />
+    <ProblemNote class="mt-2" :sentence="general" />
     <ul v-if="lines.length" class="mt-4 border-t border-slate2">
-      <li v-for="line in lines" :key="line.id" class="flex items-center gap-3 border-b border-slate2 py-1.5">
+      <li
+        v-for="line in lines"
+        :key="line.id"
+        class="flex flex-wrap items-center gap-3 border-b border-slate2 py-1.5"
+        :class="line.struck ? 'text-slate5 line-through' : ''"
+      >
         <template v-if="line.kind === 'wire'">
           <WireColours :colours="line.colours" />
           <span class="min-w-0 flex-1">
@@ -61,13 +66,8 @@ async function enter() {
         <span v-if="nameOf(line.position_id)" class="shrink-0 font-mono text-small text-slate7">{{
           nameOf(line.position_id)
         }}</span>
-        <button
-          class="min-h-11 min-w-11 shrink-0 px-2 text-small underline decoration-slate3 underline-offset-4"
-          :aria-label="`Strike ${line.typed}`"
-          @click="strike(line.id)"
-        >
-          strike
-        </button>
+        <span v-if="line.struck" class="shrink-0 px-2 text-small font-semibold text-slate5">struck</span>
+        <StrikeLine v-else :sequence="line.sequence" :what="line.typed" />
       </li>
     </ul>
     <p v-else class="mt-4">Nothing noted yet. One line for each wire, before anything is moved.</p>

@@ -6,7 +6,8 @@ import ModalDialog from '@/ui/ModalDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
-import { useMarkPoint, useStrikePoint } from './queries'
+import StrikeLine from '@/features/record/StrikeLine.vue'
+import { useMarkPoint } from './queries'
 
 /** A photo with its points: click, or move the cross with the arrow keys and press Enter, then say what is there. */
 const { photo, lines, positions } = defineProps<{
@@ -16,7 +17,6 @@ const { photo, lines, positions } = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const { write: mark, pending, at, general } = useMarkPoint(photo.id)
-const { write: strike } = useStrikePoint(photo.id)
 const cross = ref<{ x: number; y: number } | null>(null)
 const label = ref('')
 const of = ref('')
@@ -33,8 +33,9 @@ const inside = (share: number) => Math.min(Math.max(share, 0), 1)
 const options = computed(() => [
   { id: '', title: 'nothing in the lists' },
   ...positions.map((position) => ({ id: `position ${position.id}`, title: position.name })),
-  ...lines.map((line) => ({ id: `line ${line.id}`, title: line.typed })),
+  ...lines.filter((line) => !line.struck).map((line) => ({ id: `line ${line.id}`, title: line.typed })),
 ])
+const points = computed(() => photo.points.filter((point) => !point.struck))
 const named = (point: Schemas['PhotoPointOut']) => {
   const position = positions.find((known) => known.id === point.position_id)?.name
   return position ?? lines.find((known) => known.id === point.line_id)?.typed ?? ''
@@ -82,7 +83,7 @@ async function save() {
       @keydown="press"
     >
       <image :href="`/api/photos/${photo.id}`" :width="photo.width" :height="photo.height" />
-      <g v-for="(point, index) in photo.points" :key="point.id">
+      <g v-for="(point, index) in points" :key="point.id">
         <circle
           :cx="point.x * photo.width"
           :cy="point.y * photo.height"
@@ -118,28 +119,25 @@ async function save() {
       <ActionButton class="sm:mt-6" primary type="submit" :disabled="pending">Mark it</ActionButton>
     </form>
     <ProblemNote class="mt-2" :sentence="general" />
-    <ol v-if="photo.points.length" class="mt-3">
+    <ol v-if="points.length" class="mt-3">
       <li
-        v-for="(point, index) in photo.points"
+        v-for="(point, index) in points"
         :key="point.id"
-        class="flex items-center gap-3 border-t border-slate2 py-1"
+        class="flex flex-wrap items-center gap-3 border-t border-slate2 py-1"
       >
         <span class="w-6 font-mono font-bold text-ochre-text">{{ index + 1 }}</span>
         <span class="flex-1"
           >{{ point.label }}<span v-if="named(point)" class="text-slate5"> · {{ named(point) }}</span></span
         >
-        <button
-          class="min-h-11 px-2 text-small underline decoration-slate3 underline-offset-4"
-          :aria-label="`Strike ${point.label}`"
-          @click="strike(point.id)"
-        >
-          strike
-        </button>
+        <StrikeLine :sequence="point.sequence" :what="point.label" />
       </li>
     </ol>
     <p v-else-if="!cross" class="mt-2 text-small text-slate5">
       Click where a terminal or a wire is, and say what it is.
     </p>
-    <div class="mt-4"><ActionButton @click="emit('close')">Close</ActionButton></div>
+    <div class="mt-4 flex flex-wrap items-center gap-3">
+      <ActionButton @click="emit('close')">Close</ActionButton>
+      <StrikeLine v-if="!photo.struck" :sequence="photo.sequence" :what="`photo ${photo.caption}`.trim()" />
+    </div>
   </ModalDialog>
 </template>

@@ -11,12 +11,16 @@ const { jobId, photos } = defineProps<{ jobId: string; photos: Schemas['PhotoOut
 const emit = defineEmits<{ open: [id: string] }>()
 const { write, pending, at, general } = useAddPhoto(jobId)
 const caption = ref('')
+const points = (photo: Schemas['PhotoOut']) => {
+  const marked = photo.points.filter((point) => !point.struck).length
+  return `${marked} ${marked === 1 ? 'point' : 'points'}`
+}
 const picker = useTemplateRef<HTMLInputElement>('picker')
 async function send(event: Event) {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file) return
-  const kept = await write({ file, caption: caption.value })
+  const kept = await write({ photo: file, caption: caption.value })
   input.value = ''
   if (!kept) return
   caption.value = ''
@@ -49,13 +53,16 @@ async function send(event: Event) {
         <button class="block w-full text-left" @click="emit('open', photo.id)">
           <img
             class="aspect-4/3 w-full bg-slate1 object-cover"
+            :class="photo.struck ? 'opacity-40 grayscale' : ''"
             :src="`/api/photos/${photo.id}/small`"
             :alt="photo.caption || 'photo'"
             loading="lazy"
           />
-          <span class="mt-1 block">{{ photo.caption || 'no caption' }}</span>
+          <span class="mt-1 block" :class="photo.struck ? 'text-slate5 line-through' : ''">{{
+            photo.caption || 'no caption'
+          }}</span>
           <span class="block text-small text-slate5"
-            >{{ photo.points.length }} {{ photo.points.length === 1 ? 'point' : 'points' }} · {{ photo.by_name }}</span
+            >{{ photo.struck ? 'struck' : points(photo) }} · {{ photo.by_name }}</span
           >
         </button>
       </li>

@@ -18,17 +18,11 @@ export function useAddLine(job_id: string, answered: () => void) {
   )
 }
 
-export function useStrikeLine(job_id: string) {
-  return useWrite((line_id: string, headers) =>
-    ask(client.POST('/api/jobs/{job_id}/found/{line_id}/struck', { params: { path: { job_id, line_id } }, headers })),
-  )
-}
-
 export function useAddPhoto(job_id: string) {
   return useWrite(
-    ({ file, caption }: { file: File; caption: string }, headers) => {
+    ({ photo, caption }: { photo: File; caption: string }, headers) => {
       const form = new FormData()
-      form.append('photo', file)
+      form.append('photo', photo)
       form.append('caption', caption)
       return ask(
         client.POST('/api/jobs/{job_id}/photos', {
@@ -48,16 +42,5 @@ export function useMarkPoint(photo_id: string) {
     (body: Schemas['PhotoPointIn'], headers) =>
       ask(client.POST('/api/photos/{photo_id}/points', { params: { path: { photo_id } }, body, headers })),
     ['label', 'position_id', 'line_id'],
-  )
-}
-
-export function useStrikePoint(photo_id: string) {
-  return useWrite((point_id: string, headers) =>
-    ask(
-      client.POST('/api/photos/{photo_id}/points/{point_id}/struck', {
-        params: { path: { photo_id, point_id } },
-        headers,
-      }),
-    ),
   )
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { computed, defineAsyncComponent, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
@@ -31,7 +32,9 @@ const heading = useTemplateRef('verdict') // takes the focus after a reading, so
 const worst = computed(() => known.value?.verdict.reasons[0])
 const next = computed(() => known.value?.verdict.next_measurement ?? undefined)
 const caution = computed(() => sheet.charge_line.find((item) => item.position_id === position?.id)?.caution)
-const last = computed(() => known.value?.readings.filter((reading) => reading.quantity === 'capacitance').at(-1))
+const last = computed(() =>
+  known.value?.readings.filter((reading) => reading.quantity === 'capacitance' && !reading.struck).at(-1),
+)
 const replaceable = computed(() => known.value?.verdict.asks_for_another_part ?? false)
 const reasons = computed(() =>
   (known.value?.verdict.reasons ?? []).map((reason) => ({
@@ -41,7 +44,7 @@ const reasons = computed(() =>
     grave: reason.word === 'condemn',
   })),
 )
-const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, query: { position: position?.id } })
+const find = () => void router.push(sheetOf(sheet.job.id, 'replace', position?.id))
 </script>
 
 <template>
@@ -49,11 +52,7 @@ const find = () => void router.push({ path: `/jobs/${sheet.job.id}/replace`, que
     <template v-if="known && worst && position">
       <p v-if="caution" class="mb-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
         {{ caution }}
-        <RouterLink
-          class="underline"
-          :to="{ path: `/jobs/${sheet.job.id}/discharge`, query: { position: position.id } }"
-          >How to empty it</RouterLink
-        >
+        <RouterLink class="underline" :to="sheetOf(sheet.job.id, 'discharge', position.id)">How to empty it</RouterLink>
       </p>
       <div class="flex items-start justify-between gap-x-6 gap-y-3 max-md:flex-wrap" aria-live="polite">
         <div class="flex items-start gap-4">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import BillDialog from '@/features/replacement/BillDialog.vue'
@@ -34,7 +35,7 @@ const names = computed(() => sheet.positions.map((position) => position.name))
   <section aria-label="All positions">
     <p v-if="charged" class="border-l-4 border-danger bg-danger-w px-5 py-2 font-semibold">
       Not all of these are proved empty: prove each before a meter or a hand touches it.
-      <RouterLink class="underline" :to="`/jobs/${sheet.job.id}/discharge`">How to empty them</RouterLink>
+      <RouterLink class="underline" :to="sheetOf(sheet.job.id, 'discharge')">How to empty them</RouterLink>
     </p>
     <BoardEntry :key="sheet.job.id" :job-id="sheet.job.id" :names />
     <div class="px-5 pb-8">
@@ -57,7 +58,7 @@ const names = computed(() => sheet.positions.map((position) => position.name))
         <li v-for="row in rows" :key="row.id" class="border-b border-slate2">
           <RouterLink
             class="grid items-center gap-x-4 gap-y-1 py-2 hover:bg-sheet sm:grid-cols-[2.5rem_4.5rem_minmax(0,1.3fr)_minmax(0,1fr)_9rem_minmax(0,1.6fr)] max-sm:grid-cols-[2.5rem_minmax(0,1fr)_auto]"
-            :to="{ path: `/jobs/${sheet.job.id}/assess`, query: { position: row.id } }"
+            :to="sheetOf(sheet.job.id, 'assess', row.id)"
           >
             <VerdictMark :word="row.word" />
             <span class="font-mono font-semibold">{{ row.name }}</span>

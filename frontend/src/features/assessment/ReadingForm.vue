@@ -27,18 +27,7 @@ const { data: meters } = useMeters()
 const { write, settled, queued, at, general } = useEnterReading(positionId, judged)
 const { data: offered } = useVocabulary()
 const { meter, options: meterOptions } = useLastMeter(meters)
-const EXAMPLES: Record<Schemas['Quantity'], string> = {
-  capacitance: '12.9u',
-  dissipation: '0.02',
-  esr: '0.35 Ω',
-  insulation: '>60M',
-  leakage: '220u',
-  resistance: '150k',
-  volts_dc: '24.1',
-  volts_ac: '231',
-  ripple: '0.8',
-  current: '1.9 A',
-}
+const example = computed(() => offered.value?.quantities.find((known) => known.id === quantity.value)?.example ?? '')
 /** What belongs to a reading besides its value, each asked for only where it matters. */
 const EMPTY = {
   frequency: '',
@@ -55,28 +44,17 @@ const { forget } = useKept(`reading ${positionId}`, entry)
 const condition = ref<Schemas['Condition']>('lifted')
 const section = ref('0')
 const quantity = ref<Schemas['Quantity']>('capacitance')
-const inCircuit = computed(() => condition.value === 'in_circuit' && quantity.value === 'capacitance')
 const inService = computed(() => quantity.value === 'current')
-const extras = computed(() => [
-  ...(['esr', 'dissipation'].includes(quantity.value) ? [{ name: 'frequency', label: 'At, such as 120 Hz' }] : []),
-  ...(['esr', 'dissipation', 'leakage', 'insulation'].includes(quantity.value)
-    ? [{ name: 'temperature_c', label: 'At, °C, if not about 20' }]
-    : []),
-  ...(inCircuit.value
-    ? [
-        { name: 'parallel_ohm', label: 'Resistor across it' },
-        { name: 'parallel_f', label: 'Capacitor across it' },
-        { name: 'loss', label: 'D read with it' },
-      ]
-    : []),
-  ...(inService.value ? [{ name: 'voltage', label: role === 'dropper' ? 'Mains voltage' : 'Voltage across it' }] : []),
-  ...(inService.value && role === 'dropper'
-    ? [
-        { name: 'rail', label: 'Rail, such as 24 V' },
-        { name: 'beside', label: 'X capacitor on the line' },
-      ]
-    : []),
-])
+const within = <One,>(one: One, some: One[]) => some.length === 0 || some.includes(one)
+const extras = computed(() =>
+  (offered.value?.extras ?? []).filter(
+    (extra) =>
+      within(quantity.value, extra.quantities) &&
+      within(condition.value, extra.conditions) &&
+      within(role, extra.roles) &&
+      !extra.not_roles.includes(role),
+  ),
+)
 const conditions = computed(() =>
   (offered.value?.conditions ?? []).filter((known) => (known.id === 'in_service') === inService.value),
 )
@@ -108,7 +86,7 @@ async function enter() {
   const before = entry.reading
   await settled()
   if (before && !entry.reading) return // pressed twice
-  const asked = new Set(extras.value.map((extra) => extra.name))
+  const asked = new Set(extras.value.map((extra) => extra.field))
   const shown = Object.fromEntries(Object.entries(entry).filter(([name]) => asked.has(name)))
   await write({
     ...EMPTY,
@@ -133,13 +111,7 @@ async function enter() {
       {{ offered?.live_caution }}
     </p>
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
-      <TextField
-        ref="field"
-        v-model="entry.reading"
-        :label="`Reading, such as ${EXAMPLES[quantity]}`"
-        mono
-        :error="at('value')"
-      />
+      <TextField ref="field" v-model="entry.reading" :label="`Reading, such as ${example}`" mono :error="at('value')" />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
       <SelectField v-model="condition" label="Measured" :options="conditions" :error="at('condition')" />
       <ActionButton class="sm:mt-6" :primary type="submit" hint="r">Judge it</ActionButton>
@@ -151,11 +123,11 @@ async function enter() {
       />
       <TextField
         v-for="extra in extras"
-        :key="extra.name"
-        v-model="entry[extra.name as keyof typeof entry]"
+        :key="extra.field"
+        v-model="entry[extra.field as keyof typeof entry]"
         :label="extra.label"
         mono
-        :error="at(extra.name)"
+        :error="at(extra.field)"
       />
       <SelectField
         v-if="parts.length > 1"

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
 import { sayCharge } from '@/ui/charge'
-import { STAGE_PATHS } from '@/features/job/stages'
+import { sheetOf } from '@/features/job/stages'
 
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
 const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
@@ -17,7 +17,7 @@ const line = computed(() => {
 <template>
   <li class="border-b border-slate2">
     <RouterLink
-      :to="`/jobs/${sheet.job.id}/${STAGE_PATHS[sheet.stage] ?? 'intake'}`"
+      :to="sheetOf(sheet.job.id, sheet.stage)"
       class="grid grid-cols-[2.500rem_1fr] items-center gap-x-4 px-5 py-3 hover:bg-sheet lg:grid-cols-[3rem_minmax(0,5fr)_minmax(0,2fr)_minmax(0,4fr)_minmax(0,3fr)]"
     >
       <span class="self-start font-mono text-lead text-slate5">{{ sheet.job.number }}</span>
@@ -25,7 +25,7 @@ const line = computed(() => {
         <span class="block text-lead font-semibold">{{ sheet.job.title }}</span>
         <span class="block truncate text-small text-slate5">{{ line }}</span>
       </span>
-      <span class="font-semibold max-lg:col-start-2">{{ sheet.stage }}</span>
+      <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
       <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>
       <span v-if="charge" class="flex items-center gap-3 max-lg:col-start-2 max-lg:mt-1">
         <ChargeGlyph :state="charge.state" /><span>{{ charge.name }} {{ sayCharge(charge) }}</span>

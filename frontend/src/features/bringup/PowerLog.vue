@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 
 /** What was read beside what was expected, drawn as it goes, and as a table. */
 const { log, steps } = defineProps<{ log: Schemas['LoggedOut'][]; steps: Schemas['StepOut'][] }>()
@@ -71,6 +72,7 @@ const time = (at: string) => new Date(at).toLocaleTimeString('en-GB')
           >{{ row.by_name }}, {{ time(row.at)
           }}<template v-if="row.limiter">, through {{ row.limiter }}</template></span
         >
+        <StrikeLine :sequence="row.sequence" :what="`the step at ${row.percent} %`" />
       </span>
     </li>
   </ol>

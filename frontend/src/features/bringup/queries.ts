@@ -11,7 +11,7 @@ export function usePowerUp(job_id: string) {
   })
 }
 
-export const PLANNED = ['kind', 'rail', 'current', 'standby', 'steps']
+export const PLANNED = ['kind', 'rail', 'current', 'standby', 'steps'] as const
 
 export function useSetPlan(job_id: string) {
   return useWrite(

@@ -16,7 +16,7 @@ const typed = reactive({ supplier_id: '', prices: '', code: '', quantity: '1', s
 const sellers = computed(() => suppliers.value?.map((supplier) => ({ id: supplier.id, title: supplier.name })) ?? [])
 const seller = computed({
   get: () => typed.supplier_id || sellers.value[0]?.id || '',
-  set: (id) => (typed.supplier_id = id ?? ''),
+  set: (id) => (typed.supplier_id = id),
 })
 
 async function write() {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import OnTheWay from './OnTheWay.vue'
@@ -29,7 +30,10 @@ const day = (date: string) => new Date(date).toLocaleDateString('en-GB', { day: 
             <span>
               {{ want.marking }}
               <span class="block text-small text-slate5">
-                <RouterLink v-if="want.job_id" class="underline underline-offset-2" :to="`/jobs/${want.job_id}/replace`"
+                <RouterLink
+                  v-if="want.job_id"
+                  class="underline underline-offset-2"
+                  :to="sheetOf(want.job_id, 'replace')"
                   >job {{ want.job_number }}, {{ want.position_name }}</RouterLink
                 ><template v-else>for the drawer</template
                 ><template v-if="want.needed_by"

@@ -8,18 +8,18 @@ import EditDialog from '@/ui/EditDialog.vue'
 import FoldSection from '@/ui/FoldSection.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import WorkBar from '@/ui/WorkBar.vue'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import { fieldsOf, type Draft } from '@/ui/fields'
 import { useAskPrices, useSaveSupplier, useSuppliers } from './queries'
 
 /** Who sells, what they ask besides their prices, and asking them all for today's prices. */
-const FIELDS: FieldSpec[] = [
-  { name: 'name', label: 'Name', wide: true },
-  { name: 'postage', label: 'Postage', kind: 'number' },
-  { name: 'minimum_order', label: 'Minimum order', kind: 'number' },
-  { name: 'days', label: 'Days until it comes', kind: 'number' },
-  { name: 'service_code', label: 'Its name at the price service', mono: true, hint: 'empty: its prices are typed' },
-  { name: 'counter', label: 'The counter round the corner', kind: 'check' },
-]
+const FIELDS = fieldsOf<Schemas['SupplierIn']>({
+  name: { label: 'Name', wide: true },
+  postage: { label: 'Postage', kind: 'number' },
+  minimum_order: { label: 'Minimum order', kind: 'number' },
+  days: { label: 'Days until it comes', kind: 'number' },
+  service_code: { label: 'Its name at the price service', mono: true, hint: 'empty: its prices are typed' },
+  counter: { label: 'The counter round the corner', kind: 'check' },
+})
 const { data: suppliers } = useSuppliers()
 const writer = useSaveSupplier(FIELDS)
 const open = ref<Draft | null>(null)

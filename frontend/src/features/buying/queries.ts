@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { useWrite } from '@/api/write'
-import type { FieldSpec } from '@/ui/fields'
+import type { FieldsOf } from '@/ui/fields'
 
 export function useShopping() {
   return useQuery({ queryKey: ['shopping'], queryFn: () => ask(client.GET('/api/shopping')) })
@@ -37,7 +37,7 @@ export function useSuppliers() {
   return useQuery({ queryKey: ['suppliers'], queryFn: () => ask(client.GET('/api/suppliers')) })
 }
 
-export function useSaveSupplier(fields: FieldSpec[]) {
+export function useSaveSupplier(fields: FieldsOf<Schemas['SupplierIn']>) {
   return useSave<Schemas['SupplierIn'], Schemas['SupplierOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/suppliers', { body, headers })),

@@ -3,14 +3,7 @@ import { computed } from 'vue'
 
 /** One part of a schematic, sixty units long from its start, to the right or downwards; symbols after IEC 60617. */
 type Kind = 'wire' | 'resistor' | 'capacitor' | 'polarised' | 'diode' | 'zener' | 'source' | 'winding'
-const {
-  kind,
-  x,
-  y,
-  down = false,
-  flip = false,
-  label,
-} = defineProps<{
+const { kind, x, y, down, flip, label } = defineProps<{
   kind: Kind
   x: number
   y: number

@@ -32,7 +32,7 @@ const PARTS = [
   { name: 'part_bulk', label: 'Bulk, marked' },
 ] as const
 type Check = Exclude<keyof typeof typed, 'symptom' | `part_${string}`>
-const next = computed(() => answer.value?.checks.find((check) => check.id === answer.value?.next_id))
+const next = computed(() => answer.value?.checks.find((check) => check.id === answer.value.next_id))
 const key = (id: string) => id as Check
 </script>
 

@@ -25,7 +25,7 @@ function useTyped<Typed, Answer>(
   })
   const last = shallowRef<Answer>()
   watchEffect(() => {
-    if (data.value) last.value = data.value as Answer
+    if (data.value) last.value = data.value
   })
   /** What is wrong at a field. */
   const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
@@ -42,7 +42,7 @@ export const useFaults = (typed: Ref<Schemas['MeasuredIn']>) =>
     'faults',
     typed,
     (query, signal) => ask(client.GET('/api/dropper/faults', { params: { query }, signal })),
-    (query) => [query.rails, query.ripples, query.currents, query.powers].some((column) => column?.some(Boolean)),
+    (query) => [query.rails, query.ripples, query.currents, query.powers].some((column) => column.some(Boolean)),
     300, // a dozen faults are simulated: asked when the typing rests
   )
 

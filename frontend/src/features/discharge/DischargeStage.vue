@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
@@ -17,6 +18,7 @@ import ProofPanel from './ProofPanel.vue'
 import OtherTools from './OtherTools.vue'
 import SurroundingsDialog from './SurroundingsDialog.vue'
 import ToolsTable from './ToolsTable.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useNoteCharge, usePlan } from './queries'
 
 /** What a position can hold, how to empty it, watching it fall, and the proof that it is empty. */
@@ -71,6 +73,10 @@ const reasons = computed(() => {
         @note="write"
       />
       <ProblemNote class="mt-3" :sentence="general" />
+      <p v-if="item?.sequence" class="mt-2 flex flex-wrap items-center gap-x-3 text-small text-slate7">
+        Noted: {{ sayCharge(item) }}, {{ item.by_name }}
+        <StrikeLine :sequence="item.sequence" :what="`the note “${sayCharge(item)}”`" />
+      </p>
       <p
         v-if="plan.rebound?.store_shorted && state !== 'unknown' && state !== 'energised'"
         class="mt-4 border-l-[3px] border-ochre px-4 font-semibold"
@@ -79,9 +85,7 @@ const reasons = computed(() => {
       </p>
       <p v-if="state === 'proved'" class="mt-4 border-l-[3px] border-tide bg-tide-w px-4 py-3 text-lead font-semibold">
         {{ position.name }} {{ sayCharge(item!) }}. Next:
-        <RouterLink class="underline" :to="{ path: `/jobs/${sheet.job.id}/assess`, query: { position: position.id } }"
-          >measure it</RouterLink
-        >
+        <RouterLink class="underline" :to="sheetOf(sheet.job.id, 'assess', position.id)">measure it</RouterLink>
       </p>
       <FallPanel
         v-if="plan.proof"

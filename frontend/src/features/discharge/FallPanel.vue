@@ -8,6 +8,7 @@ import FigureValue from '@/ui/FigureValue.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useFall, useLogFall } from './queries'
 import { meterOptions, useChosenMeter } from './meter'
 
@@ -42,6 +43,7 @@ const enter = (event: KeyboardEvent) => {
   log()
 }
 const now = useNow({ interval: 1000 })
+const last = computed(() => [...(fall.value?.samples ?? [])].sort((a, b) => a.sequence - b.sequence).at(-1))
 const gone = computed(() =>
   fall.value?.counted_from ? Math.max((now.value.getTime() - Date.parse(fall.value.counted_from)) / 1000, 0) : 0,
 )
@@ -88,6 +90,10 @@ const counting = (target: Schemas['TargetOut']) => ({
         </p>
       </div>
       <DecayPlot class="mt-3" :fall />
+      <p v-if="last" class="flex flex-wrap items-center gap-x-3 text-small text-slate7">
+        Logged last: {{ last.seconds }} s, {{ last.volts }} V
+        <StrikeLine :key="last.sequence" :sequence="last.sequence" what="what was logged last" />
+      </p>
     </div>
     <form v-if="watching" class="mt-3" @submit.prevent="log">
       <div class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_14rem_auto]">

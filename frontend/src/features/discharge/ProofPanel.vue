@@ -7,15 +7,16 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import KnownSource from './KnownSource.vue'
 import { meterOptions, useChosenMeter } from './meter'
+import type { NamesOf } from '@/api/write'
 import { useProve } from './queries'
 
 /** Live, dead, live: the meter on a known source, every pair on DC and AC, the known source again. */
 const { positionId, proof } = defineProps<{ positionId: string; proof: Schemas['ProofAsked']; primary: boolean }>()
-const fields = [
+const fields: NamesOf<Schemas['ProofIn']>[] = [
   'meter_id',
   'known_before',
   'known_after',
-  ...proof.pairs.flatMap((_, index) => [`readings.${index}.dc`, `readings.${index}.ac`]),
+  ...proof.pairs.flatMap((_, index) => [`readings.${index}.dc` as const, `readings.${index}.ac` as const]),
 ]
 const { write, pending, at, general } = useProve(positionId, fields)
 const blank = () => proof.pairs.map(() => ({ dc: '', ac: '' }))

@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
-import { useWrite } from '@/api/write'
-import type { FieldSpec } from '@/ui/fields'
+import { useWrite, type NamesOf } from '@/api/write'
+import type { FieldsOf } from '@/ui/fields'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
 
@@ -36,7 +36,7 @@ export function useLogFall(id: string) {
   )
 }
 
-export function useProve(id: string, fields: readonly string[]) {
+export function useProve(id: string, fields: readonly NamesOf<Schemas['ProofIn']>[]) {
   return useWrite(
     (body: Schemas['ProofIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/proof', { params: path(id), body, headers })),
@@ -84,15 +84,15 @@ export function usePins(job_id: string, enabled: MaybeRefOrGetter<boolean>) {
   })
 }
 
-export function useSaveSurroundings(fields: FieldSpec[]) {
-  return useSave<Schemas['SurroundingsIn'], Schemas['PositionOut']>(
+export function useSaveSurroundings(fields: FieldsOf<Schemas['SurroundingsEdit']>) {
+  return useSave<Schemas['SurroundingsEdit'], Schemas['PositionOut']>(
     fields,
     () => Promise.reject(new Error('a position has its circuit from the start')),
     (position_id, body, headers) =>
       ask(
         client.PUT('/api/positions/{position_id}/surroundings', {
           params: { path: { position_id } },
-          body: body as Schemas['SurroundingsEdit'],
+          body,
           headers,
         }),
       ),

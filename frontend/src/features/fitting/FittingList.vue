@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useFitting, useTakeOut, useTick } from './queries'
 
 /** One line for each thing to do, the next one marked; initials stand beside what was done. */
@@ -14,9 +16,9 @@ const { write: takeOut, general: notTaken } = useTakeOut(position.id)
 const lines = computed(() => found.value?.lines ?? [])
 const done = computed(() => lines.value.filter((line) => line.done).length)
 const next = computed(() => lines.value.find((line) => !line.done))
-const toTakeOut = computed(() => lines.value.length > 0 && !position.choice?.taken_at)
+const toTakeOut = computed(() => lines.value.length > 0 && !position.choice?.out_at)
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
-useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence, done: true, note: '' }) })
+useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: true, note: '' }) })
 </script>
 
 <template>
@@ -30,7 +32,7 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
         {{ found.missing }}
         <RouterLink
           class="inline-flex min-h-11 items-center font-semibold underline decoration-slate3 underline-offset-4"
-          :to="{ path: `/jobs/${position.job_id}/replace`, query: { position: position.id } }"
+          :to="sheetOf(position.job_id, 'replace', position.id)"
           >Choose it</RouterLink
         >
       </p>
@@ -65,7 +67,7 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
           {{ problem?.message ?? caution }}
           <RouterLink
             class="inline-flex min-h-11 items-center underline underline-offset-4"
-            :to="{ path: `/jobs/${position.job_id}/discharge`, query: { position: position.id } }"
+            :to="sheetOf(position.job_id, 'discharge', position.id)"
             >Prove it</RouterLink
           >
         </p>
@@ -73,7 +75,7 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
         <ol class="mt-4" aria-label="To do while it is fitted">
           <li
             v-for="line in lines"
-            :key="line.sentence"
+            :key="line.id"
             class="border-t border-slate2"
             :class="line === next ? 'bg-sheet' : ''"
           >
@@ -83,7 +85,7 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
                 class="mt-0.5 size-6 shrink-0 accent-ochre"
                 :checked="line.done"
                 :disabled="pending || toTakeOut"
-                @change="tick({ sentence: line.sentence, done: !line.done, note: '' })"
+                @change="tick({ line: line.id, done: !line.done, note: '' })"
               />
               <span
                 class="flex-1"
@@ -100,6 +102,7 @@ useShortcuts({ t: () => next.value && void tick({ sentence: next.value.sentence,
                 >t</kbd
               >
             </label>
+            <StrikeLine v-if="line.done" class="ml-10" :sequence="line.sequence" :what="`tick of ${line.sentence}`" />
           </li>
         </ol>
       </template>

@@ -5,6 +5,7 @@ import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import TextField from '@/ui/TextField.vue'
 import { useSignDeviation } from './queries'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { STATES } from './states'
 
 /** One check with its limit, its source and where it stands; a lead may sign it as it is. */
@@ -32,19 +33,19 @@ async function send() {
       <svg
         viewBox="0 0 32 32"
         class="mt-0.5 size-6"
-        :class="STATES[check.state]?.colour"
+        :class="STATES[check.state].colour"
         fill="none"
         stroke="currentColor"
         stroke-width="3"
         stroke-linecap="round"
         aria-hidden="true"
       >
-        <path :d="STATES[check.state]?.path" />
+        <path :d="STATES[check.state].path" />
       </svg>
       <div>
         <p class="font-semibold">
           <template v-if="check.place">{{ check.place }}: </template>{{ check.title }}
-          <span class="font-normal" :class="STATES[check.state]?.colour">{{ check.state }}</span>
+          <span class="font-normal" :class="STATES[check.state].colour">{{ check.state }}</span>
           <span v-if="!check.required" class="font-normal text-slate5"> · not asked for</span>
         </p>
         <p v-if="check.sentence">{{ check.sentence }}</p>
@@ -55,6 +56,7 @@ async function send() {
         <p v-if="elsewhere && check.state === 'missing'" class="text-small">{{ check.how }}</p>
       </div>
       <div class="flex flex-wrap gap-2 max-sm:col-start-2 max-sm:mt-1 sm:justify-end">
+        <StrikeLine v-if="check.sequence" :sequence="check.sequence" :what="`${check.place} ${check.title}`.trim()" />
         <ActionButton v-if="!elsewhere && !open" @click="emit('choose')">{{
           check.typed ? 'Again' : 'Type it'
         }}</ActionButton>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import FoldSection from '@/ui/FoldSection.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -39,7 +38,7 @@ const send = () =>
       ...line,
       quantity: plain(line.quantity),
       each: plain(line.each),
-    })) as Schemas['QuoteLine'][],
+    })),
   })
 </script>
 

@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useBeginSoak, useEndSoak } from './queries'
 
 /** The soak under load: it runs by the server's clock, whether this page is open or not. */
@@ -37,6 +38,7 @@ const start = () => begin({ minutes: Number(minutes.value.replace(',', '.')) || 
       <div class="mt-3 flex flex-wrap gap-3">
         <ActionButton :primary="left <= 0" @click="end({ held: true, note })">It held</ActionButton>
         <ActionButton @click="end({ held: false, note })">It did not</ActionButton>
+        <StrikeLine v-if="found.soak" :sequence="found.soak.sequence" what="this soak" />
       </div>
       <ProblemNote class="mt-2" :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message" />
     </template>

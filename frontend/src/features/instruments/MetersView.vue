@@ -5,54 +5,56 @@ import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import { fieldsOf, type Draft } from '@/ui/fields'
 import { useMeters, useResistors, useSaveMeter, useSaveResistor } from './queries'
 
 /** What the workshop measures and empties with. */
 const { data: meters } = useMeters()
 const { data: resistors } = useResistors()
 const { data: offered } = useVocabulary()
-const METER = computed<FieldSpec[]>(() => [
-  { name: 'name', label: 'Meter', wide: true },
-  { name: 'percent', label: 'Accuracy, ± % of reading', kind: 'number' },
-  { name: 'counts', label: 'and ± counts of the last digit', kind: 'number' },
-  { name: 'display_counts', label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
-  { name: 'method', label: 'Finds a capacitance by', kind: 'select', options: offered.value?.methods },
-  { name: 'frequency', label: 'Test frequency', mono: true, hint: 'of a timed charge its effective one' },
-  {
-    name: 'accuracies',
-    label: 'Other quantities and ranges, a line each',
-    kind: 'multiline',
-    wide: true,
-    mono: true,
-    hint: 'ESR ±(1 % + 2) to 20 Ω; ac volts ±0.8 % + 0.2 % of range to 600 V. What is not here is taken as ±10 %.',
-  },
-  { name: 'calibration_due', label: 'Calibration due', kind: 'date' },
-  { name: 'highest_voltage', label: 'Highest voltage', mono: true },
-  { name: 'input_resistance', label: 'Input resistance', mono: true },
-  {
-    name: 'category',
-    label: 'Measurement category',
-    kind: 'select',
-    options: [
-      { id: '', title: 'not printed' },
-      { id: 'II', title: 'CAT II' },
-      { id: 'III', title: 'CAT III' },
-      { id: 'IV', title: 'CAT IV' },
-    ],
-  },
-  { name: 'category_voltage', label: 'at', mono: true, hint: 'such as 600 V' },
-  { name: 'high_voltage_probe', label: 'a rated high-voltage probe', kind: 'check' },
-])
-const RESISTOR = computed<FieldSpec[]>(() => [
-  { name: 'name', label: 'Resistor', wide: true },
-  { name: 'resistance', label: 'Value', mono: true, hint: '4k7, or 4.7 kΩ' },
-  { name: 'tolerance_percent', label: 'Tolerance, ± %', kind: 'number' },
-  { name: 'power', label: 'Rated power', mono: true },
-  { name: 'working_voltage', label: 'Working voltage', mono: true },
-  { name: 'construction', label: 'Made as', kind: 'select', options: offered.value?.constructions },
-  { name: 'pulse_energy', label: 'Single pulse, if on its data sheet', mono: true },
-])
+const METER = computed(() =>
+  fieldsOf<Schemas['MeterIn']>({
+    name: { label: 'Meter', wide: true },
+    percent: { label: 'Accuracy, ± % of reading', kind: 'number' },
+    counts: { label: 'and ± counts of the last digit', kind: 'number' },
+    display_counts: { label: 'Display, counts', kind: 'number', hint: '6000 for one that shows up to 5999' },
+    method: { label: 'Finds a capacitance by', kind: 'select', options: offered.value?.methods },
+    frequency: { label: 'Test frequency', mono: true, hint: 'of a timed charge its effective one' },
+    accuracies: {
+      label: 'Other quantities and ranges, a line each',
+      kind: 'multiline',
+      wide: true,
+      mono: true,
+      hint: 'ESR ±(1 % + 2) to 20 Ω; ac volts ±0.8 % + 0.2 % of range to 600 V. What is not here is taken as ±10 %.',
+    },
+    calibration_due: { label: 'Calibration due', kind: 'date' },
+    highest_voltage: { label: 'Highest voltage', mono: true },
+    input_resistance: { label: 'Input resistance', mono: true },
+    category: {
+      label: 'Measurement category',
+      kind: 'select',
+      options: [
+        { id: '', title: 'not printed' },
+        { id: 'II', title: 'CAT II' },
+        { id: 'III', title: 'CAT III' },
+        { id: 'IV', title: 'CAT IV' },
+      ],
+    },
+    category_voltage: { label: 'at', mono: true, hint: 'such as 600 V' },
+    high_voltage_probe: { label: 'a rated high-voltage probe', kind: 'check' },
+  }),
+)
+const RESISTOR = computed(() =>
+  fieldsOf<Schemas['ResistorIn']>({
+    name: { label: 'Resistor', wide: true },
+    resistance: { label: 'Value', mono: true, hint: '4k7, or 4.7 kΩ' },
+    tolerance_percent: { label: 'Tolerance, ± %', kind: 'number' },
+    power: { label: 'Rated power', mono: true },
+    working_voltage: { label: 'Working voltage', mono: true },
+    construction: { label: 'Made as', kind: 'select', options: offered.value?.constructions },
+    pulse_energy: { label: 'Single pulse, if on its data sheet', mono: true },
+  }),
+)
 const meterWriter = useSaveMeter(METER.value)
 const resistorWriter = useSaveResistor(RESISTOR.value)
 const meter = ref<Draft | null>(null)

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
-import type { FieldSpec } from '@/ui/fields'
+import type { FieldsOf } from '@/ui/fields'
 
 export function useMeters() {
   return useQuery({ queryKey: ['meters'], queryFn: () => ask(client.GET('/api/meters')) })
@@ -11,7 +11,7 @@ export function useResistors() {
   return useQuery({ queryKey: ['resistors'], queryFn: () => ask(client.GET('/api/resistors')) })
 }
 
-export function useSaveMeter(fields: FieldSpec[]) {
+export function useSaveMeter(fields: FieldsOf<Schemas['MeterIn']>) {
   return useSave<Schemas['MeterIn'], Schemas['MeterOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/meters', { body, headers })),
@@ -20,7 +20,7 @@ export function useSaveMeter(fields: FieldSpec[]) {
   )
 }
 
-export function useSaveResistor(fields: FieldSpec[]) {
+export function useSaveResistor(fields: FieldsOf<Schemas['ResistorIn']>) {
   return useSave<Schemas['ResistorIn'], Schemas['ResistorOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/resistors', { body, headers })),

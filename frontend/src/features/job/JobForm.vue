@@ -1,23 +1,22 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 import EditForm from '@/ui/EditForm.vue'
-import type { FieldSpec } from '@/ui/fields'
+import { fieldsOf } from '@/ui/fields'
 import { useSaveJob } from './queries'
 
 /** Intake: what it is, whose, how it is fed, what is wrong with it. */
 const { job, words } = defineProps<{ job?: Schemas['JobOut']; words: Schemas['VocabularyOut'] }>()
 const emit = defineEmits<{ saved: [job: Schemas['JobOut']] }>()
-const FIELDS: FieldSpec[] = [
-  { name: 'title', label: 'What it is', wide: true },
-  { name: 'symptom', label: 'Symptom', kind: 'multiline', wide: true },
-  { name: 'customer', label: 'Customer' },
-  { name: 'maker', label: 'Maker' },
-  { name: 'model', label: 'Model' },
-  { name: 'serial', label: 'Serial or date' },
-  { name: 'supply_voltage', label: 'Supply', mono: true },
-  { name: 'supply_frequency', label: 'Frequency', mono: true },
-  {
-    name: 'protection_class',
+const FIELDS = fieldsOf<Schemas['JobIn']>({
+  title: { label: 'What it is', wide: true },
+  symptom: { label: 'Symptom', kind: 'multiline', wide: true },
+  customer: { label: 'Customer' },
+  maker: { label: 'Maker' },
+  model: { label: 'Model' },
+  serial: { label: 'Serial or date' },
+  supply_voltage: { label: 'Supply', mono: true },
+  supply_frequency: { label: 'Frequency', mono: true },
+  protection_class: {
     label: 'Protection class',
     kind: 'select',
     options: [
@@ -26,8 +25,7 @@ const FIELDS: FieldSpec[] = [
       { id: 'II', title: 'II, double insulated' },
     ],
   },
-  {
-    name: 'connection',
+  connection: {
     label: 'Connection',
     kind: 'select',
     options: [
@@ -36,10 +34,9 @@ const FIELDS: FieldSpec[] = [
       { id: 'fixed', title: 'fixed wiring' },
     ],
   },
-  { name: 'two_core', label: 'on a two-core lead, nothing earthed', kind: 'check' },
-  { name: 'live_chassis', label: 'chassis connected to a mains conductor', kind: 'check' },
-  {
-    name: 'standard',
+  two_core: { label: 'on a two-core lead, nothing earthed', kind: 'check' },
+  live_chassis: { label: 'chassis connected to a mains conductor', kind: 'check' },
+  standard: {
     label: 'Standard that applies',
     kind: 'select',
     wide: true,
@@ -48,7 +45,7 @@ const FIELDS: FieldSpec[] = [
       ...words.standards.map((row) => ({ id: row.id, title: `${row.id} · ${row.applies_to}` })),
     ],
   },
-]
+})
 const supply = (figure: Schemas['Figure']) => `${figure.number} ${figure.unit}`
 const start = job ?? {
   supply_voltage: supply(words.supply_voltage),

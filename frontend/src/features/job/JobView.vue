@@ -12,17 +12,19 @@ import IntakeStage from './IntakeStage.vue'
 import PositionList from './PositionList.vue'
 import { useBeat } from './beat'
 import { useJob } from './queries'
-import { STAGES } from './stages'
+import { provideJob } from './current'
+import TakeBack from './TakeBack.vue'
+import { sheetOf, type Sheet, type Stage } from './stages'
 
 /** A job: its charge line, its positions at the left, the sheet of one stage beside them. */
-const { id, stage } = defineProps<{ id: string; stage: string }>()
+const { id, stage } = defineProps<{ id: string; stage: Sheet }>()
 const FoundStage = defineAsyncComponent(() => import('@/features/asfound/FoundStage.vue'))
 const PowerStage = defineAsyncComponent(() => import('@/features/bringup/PowerStage.vue'))
 const FitStage = defineAsyncComponent(() => import('@/features/fitting/FitStage.vue'))
 const HandbackStage = defineAsyncComponent(() => import('@/features/handback/HandbackStage.vue'))
 const BoardSheet = defineAsyncComponent(() => import('@/features/assessment/BoardSheet.vue'))
 const PositionForm = defineAsyncComponent(() => import('./PositionForm.vue'))
-const SHEETS: Record<string, Component> = {
+const SHEETS: Record<Stage, Component> = {
   intake: IntakeStage,
   discharge: DischargeStage,
   found: FoundStage,
@@ -33,11 +35,12 @@ const SHEETS: Record<string, Component> = {
   handback: HandbackStage,
   record: RecordStage,
 }
-const LATE = ['fit', 'power', 'handback', 'record'] // no position is added then
+const LATE: Sheet[] = ['fit', 'power', 'handback', 'record'] // no position is added then
 const route = useRoute()
 const router = useRouter()
 const { data: sheet, error } = useJob(() => id)
-useBeat(() => id)
+provideJob(() => id)
+const { data: beat } = useBeat(() => id)
 const { data: words } = useVocabulary()
 const tabs = useTemplateRef('tabs')
 watch(
@@ -50,17 +53,24 @@ const marking = computed(() => (typeof route.query.add === 'string' ? route.quer
 watch(marking, (typed) => typed && (form.value = 'add'), { immediate: true })
 
 const positions = computed(() => sheet.value?.positions ?? [])
-const shownStage = computed(() => (stage === 'board' ? 'assess' : stage)) // the board is the sheet of all that is assessed
+const shownStage = computed<Stage>(() => (stage === 'board' ? 'assess' : stage)) // the board is the sheet of all that is assessed
 const position = computed(() => positions.value.find((p) => p.id === route.query.position) ?? positions.value[0])
-const go = (to: string, chosen = position.value?.id) =>
-  void router.push({ path: `/jobs/${id}/${to}`, query: chosen ? { position: chosen } : {} })
+const go = (to: Sheet, chosen = position.value?.id) => void router.push(sheetOf(id, to, chosen))
 
 function step(by: number) {
   const next = positions.value[positions.value.findIndex((p) => p.id === position.value?.id) + by]
   if (next) go(stage, next.id)
 }
 useShortcuts({
-  ...Object.fromEntries(STAGES.map((known, index) => [String(index + 1), () => go(known.path)])),
+  ...Object.fromEntries(
+    Array.from({ length: 9 }, (_, index) => [
+      String(index + 1),
+      () => {
+        const known = words.value?.stages[index]
+        if (known) go(known.id)
+      },
+    ]),
+  ),
   n: () => (form.value = 'add'),
   a: () => go('board'),
   ',': () => step(-1),
@@ -89,17 +99,18 @@ function saved(kept: { id: string }) {
       </p>
     </header>
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
+    <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" class="mx-5 mb-1" :fresh="beat.fresh" />
     <div class="px-5">
       <nav ref="tabs" aria-label="Stages" class="-ml-2 flex overflow-x-auto">
         <RouterLink
-          v-for="(known, index) in STAGES"
-          :key="known.path"
-          :to="{ path: `/jobs/${id}/${known.path}`, query: position ? { position: position.id } : {} }"
+          v-for="(known, index) in words?.stages"
+          :key="known.id"
+          :to="sheetOf(id, known.id, position?.id)"
           class="flex min-h-11 shrink-0 items-center gap-2 border-b-[3px] px-1.5 sm:mr-4 sm:px-2"
           :class="
-            known.path === shownStage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'
+            known.id === shownStage ? 'border-ochre font-semibold' : 'border-transparent text-slate7 hover:text-ink'
           "
-          :aria-current="known.path === shownStage ? 'step' : undefined"
+          :aria-current="known.id === shownStage ? 'step' : undefined"
           ><span class="font-mono text-small text-slate5 max-sm:hidden" aria-hidden="true">{{ index + 1 }}</span
           >{{ known.title }}</RouterLink
         >
@@ -118,7 +129,7 @@ function saved(kept: { id: string }) {
         @all="go('board')"
       />
       <component
-        :is="SHEETS[stage]"
+        :is="SHEETS[shownStage]"
         :key="`${stage} ${position?.id}`"
         :sheet
         :position

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from './stages'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
@@ -12,7 +13,7 @@ const { data: words } = useVocabulary()
 
 async function opened(job: Schemas['JobOut']) {
   emit('close')
-  await router.push(`/jobs/${job.id}/intake`)
+  await router.push(sheetOf(job.id, 'intake'))
 }
 </script>
 

@@ -2,7 +2,7 @@
 import type { Schemas } from '@/api/client'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import EditDialog from '@/ui/EditDialog.vue'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import { fieldsOf, type Draft } from '@/ui/fields'
 import { useSavePosition } from './queries'
 
 /** A place that holds a capacitor: its name, what it does, what is printed on its part, and the space there is. */
@@ -15,19 +15,19 @@ const { jobId, position, marking, roles, leadForms } = defineProps<{
 }>()
 const emit = defineEmits<{ close: []; saved: [position: Schemas['PositionOut']] }>()
 const leads = [{ id: '', title: 'not noted' }, ...leadForms]
-const FIELDS: FieldSpec[] = [
-  { name: 'name', label: 'Name, such as C1' },
-  { name: 'role', label: 'What it does', kind: 'select', options: roles },
-  { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
-  { name: 'length_mm', label: 'Space: length, mm', kind: 'number' },
-  { name: 'width_mm', label: 'Space: width, mm', kind: 'number' },
-  { name: 'height_mm', label: 'Space: height, mm', kind: 'number' },
-  { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
-  { name: 'other_pitches', label: 'The board’s other holes, mm', mono: true, hint: 'such as 10, 27.5' },
-  { name: 'lead_form', label: 'Connected by', kind: 'select', options: leads },
-  { name: 'hot_neighbour', label: 'A part beside it runs hot', kind: 'check' },
-  { name: 'wet', label: 'Wet, dusty or medical', kind: 'check' },
-]
+const FIELDS = fieldsOf<Schemas['PositionIn']>({
+  name: { label: 'Name, such as C1' },
+  role: { label: 'What it does', kind: 'select', options: roles },
+  marking: { label: 'What is printed on it', wide: true, mono: true },
+  length_mm: { label: 'Space: length, mm', kind: 'number' },
+  width_mm: { label: 'Space: width, mm', kind: 'number' },
+  height_mm: { label: 'Space: height, mm', kind: 'number' },
+  pitch_mm: { label: 'Lead pitch, mm', kind: 'number' },
+  other_pitches: { label: 'The board’s other holes, mm', mono: true, hint: 'such as 10, 27.5' },
+  lead_form: { label: 'Connected by', kind: 'select', options: leads },
+  hot_neighbour: { label: 'A part beside it runs hot', kind: 'check' },
+  wet: { label: 'Wet, dusty or medical', kind: 'check' },
+})
 const start = position ?? { role: 'motor_run', marking }
 // A new position takes the role its marking points to, until somebody chooses another.
 let suggested = 'motor_run'

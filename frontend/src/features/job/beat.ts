@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { ask, client } from '@/api/client'
+import { seenEntries } from '@/api/seen'
 
 const EVERY_MS = 3_000
 
 /** Asks how many entries a job has while it is looked at, and reads again what changed when somebody else wrote. */
-export function useBeat(id: MaybeRefOrGetter<string>): void {
+export function useBeat(id: MaybeRefOrGetter<string>) {
   const queries = useQueryClient()
   const job_id = computed(() => toValue(id))
   const { data } = useQuery({
@@ -17,10 +18,14 @@ export function useBeat(id: MaybeRefOrGetter<string>): void {
   watch(
     () => data.value?.entries,
     (now, before) => {
+      seenEntries.value = now
       if (now === undefined || before === undefined || now === before) return
       void queries.invalidateQueries({
         predicate: ({ queryKey }) => !['beat', 'session', 'vocabulary'].includes(String(queryKey[0])),
       })
     },
+    { immediate: true },
   )
+  onScopeDispose(() => (seenEntries.value = undefined))
+  return { data }
 }

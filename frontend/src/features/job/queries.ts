@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { nextLook } from '@/ui/charge'
-import type { FieldSpec } from '@/ui/fields'
+import type { FieldsOf } from '@/ui/fields'
 
 export function useJob(id: MaybeRefOrGetter<string>) {
   return useQuery({
@@ -13,7 +13,7 @@ export function useJob(id: MaybeRefOrGetter<string>) {
   })
 }
 
-export function useSaveJob(fields: FieldSpec[]) {
+export function useSaveJob(fields: FieldsOf<Schemas['JobIn']>) {
   return useSave<Schemas['JobIn'], Schemas['JobOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/jobs', { body, headers })),
@@ -21,7 +21,7 @@ export function useSaveJob(fields: FieldSpec[]) {
   )
 }
 
-export function useSavePosition(job_id: string, fields: FieldSpec[]) {
+export function useSavePosition(job_id: string, fields: FieldsOf<Schemas['PositionIn']>) {
   return useSave<Schemas['PositionIn'], Schemas['PositionOut']>(
     fields,
     (body, headers) =>

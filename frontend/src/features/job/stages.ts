@@ -1,14 +1,23 @@
-/** The order of work; a number key leads to each, none is locked. */
-export const STAGES = [
-  { path: 'intake', title: 'Intake' },
-  { path: 'discharge', title: 'Discharge' },
-  { path: 'found', title: 'As found' },
-  { path: 'assess', title: 'Assess' },
-  { path: 'replace', title: 'Replace' },
-  { path: 'fit', title: 'Fit' },
-  { path: 'power', title: 'Power up' },
-  { path: 'handback', title: 'Hand back' },
-  { path: 'record', title: 'Record' },
-] as const
+import type { Schemas } from '@/api/client'
 
-export const STAGE_PATHS: Record<string, string> = Object.fromEntries(STAGES.map((stage) => [stage.title, stage.path]))
+export type Stage = Schemas['Stage']
+/** Every stage once: the list itself, its titles and their order, comes with the vocabulary. */
+const EVERY: Record<Stage, true> = {
+  intake: true,
+  discharge: true,
+  found: true,
+  assess: true,
+  replace: true,
+  fit: true,
+  power: true,
+  handback: true,
+  record: true,
+}
+export type Sheet = Stage | 'board' // the board is the sheet of all that is assessed
+export const SHEET_NAMES: Sheet[] = [...(Object.keys(EVERY) as Stage[]), 'board']
+
+/** The address of a sheet of a job, at one of its positions. */
+export const sheetOf = (jobId: string, sheet: Sheet, position?: string) => ({
+  path: ['', 'jobs', jobId, sheet].join('/'),
+  query: position ? { position } : {},
+})

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { refDebounced } from '@vueuse/core'
 import { onMounted, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
@@ -37,7 +38,7 @@ onMounted(() => field.value?.focus())
     <p v-if="error" class="mt-2" role="alert">{{ error.message }}</p>
     <ul v-if="words && hits" class="mt-3 max-w-4xl border-t border-slate2" aria-label="Found">
       <li v-for="(hit, index) in hits" :key="index" class="border-b border-slate2">
-        <RouterLink :to="`/jobs/${hit.job_id}/record`" class="block px-1 py-2 hover:bg-sheet">
+        <RouterLink :to="sheetOf(hit.job_id, 'record')" class="block px-1 py-2 hover:bg-sheet">
           <strong class="font-semibold">No {{ hit.number }} {{ hit.title }}</strong> · {{ hit.kind }}
           <span class="text-slate5">
             {{ hit.by_name }}<template v-if="hit.at">, {{ day(hit.at) }}</template></span
@@ -72,7 +73,7 @@ onMounted(() => field.value?.focus())
         <h2 class="text-lead font-semibold">Handed back</h2>
         <ul class="mt-2 border-t border-slate2">
           <li v-for="one in returned" :key="one.job.id" class="border-b border-slate2">
-            <RouterLink :to="`/jobs/${one.job.id}/handback`" class="block px-1 py-2 hover:bg-sheet">
+            <RouterLink :to="sheetOf(one.job.id, 'handback')" class="block px-1 py-2 hover:bg-sheet">
               <strong class="font-semibold">No {{ one.job.number }} {{ one.job.title }}</strong>
               <span class="block text-slate5"
                 >{{ day(one.returned_at) }} by {{ one.by_name

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { useSeenBefore } from './queries'
 
 /** Earlier jobs on the same model: what failed, at what age, what took its place. */
@@ -15,7 +16,7 @@ const year = (at: string) => new Date(at).getFullYear()
     <ul class="mt-1 border-t border-slate2">
       <li v-for="job in found" :key="job.job_id" class="border-b border-slate2 py-2">
         <RouterLink
-          :to="`/jobs/${job.job_id}/record`"
+          :to="sheetOf(job.job_id, 'record')"
           class="inline-flex min-h-11 items-center font-semibold underline decoration-slate3 underline-offset-4"
           >No {{ job.number }}, {{ year(job.opened_at) }}: {{ job.model }}</RouterLink
         >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useRouter } from 'vue-router'
+import { useRouter, type RouteLocationRaw } from 'vue-router'
+import { sheetOf } from '@/features/job/stages'
 import { useBench } from '@/features/bench/queries'
 import ModalDialog from '@/ui/ModalDialog.vue'
 
@@ -9,9 +10,9 @@ const emit = defineEmits<{ close: []; done: [] }>()
 const router = useRouter()
 const { data: sheets } = useBench()
 
-async function go(path: string, query: Record<string, string>) {
+async function go(to: RouteLocationRaw) {
   emit('done')
-  await router.push({ path, query })
+  await router.push(to)
 }
 </script>
 
@@ -21,7 +22,7 @@ async function go(path: string, query: Record<string, string>) {
       <li v-for="sheet in sheets" :key="sheet.job.id" class="border-b border-slate2">
         <button
           class="flex min-h-11 w-full items-baseline gap-4 px-2 py-2 text-left hover:bg-sheet"
-          @click="go(`/jobs/${sheet.job.id}/intake`, { add: text })"
+          @click="go({ ...sheetOf(sheet.job.id, 'intake'), query: { add: text } })"
         >
           <span class="w-8 font-mono text-slate5">{{ sheet.job.number }}</span>
           <span class="font-semibold">On {{ sheet.job.title }}</span>
@@ -30,7 +31,7 @@ async function go(path: string, query: Record<string, string>) {
       <li>
         <button
           class="min-h-11 w-full px-2 py-2 text-left font-semibold hover:bg-sheet"
-          @click="go('/drawer', { words: text.split(' ')[0] ?? '' })"
+          @click="go({ path: '/drawer', query: { words: text.split(' ')[0] ?? '' } })"
         >
           Look in the drawer
         </button>

@@ -7,6 +7,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import EntryBody from './EntryBody.vue'
+import StrikeLine from './StrikeLine.vue'
 import { useRecord, useVerified } from './queries'
 
 /** The record of a job, oldest first: who, when, what; and whether its chain is whole. */
@@ -76,8 +77,20 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           >{{ entry.at ? time(entry.at) : 'no time' }}<span class="block text-ink">{{ entry.by_name }}</span></span
         >
         <span>
-          <strong class="block font-semibold first-letter:uppercase">{{ entry.kind }}</strong>
+          <strong class="block font-semibold first-letter:uppercase"
+            ><span :class="entry.struck_by ? 'text-slate5 line-through' : ''">{{ entry.kind }}</span
+            ><span v-if="entry.struck_by" class="font-normal"> · struck by entry {{ entry.struck_by }}</span></strong
+          >
+          <span v-if="entry.taken_at" class="block text-small text-slate5"
+            >taken {{ time(entry.taken_at) }}, without a server</span
+          >
           <EntryBody :body="entry.body" />
+          <StrikeLine
+            v-if="entry.may_strike"
+            class="-ml-2"
+            :sequence="entry.sequence"
+            :what="`entry ${entry.sequence}, ${entry.kind}`"
+          />
         </span>
       </li>
     </ol>

@@ -6,6 +6,7 @@ import FoldSection from '@/ui/FoldSection.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useOverride } from './queries'
 
 /** Demands that may be overridden with a reason that stands in the record; what is hard is not among them. */
@@ -44,6 +45,7 @@ async function send(rule_id: string, stands: boolean) {
         <button class="ml-3 min-h-11 underline" :disabled="pending" @click="send(row.rule_id, false)">
           Ask for it again
         </button>
+        <StrikeLine :sequence="row.sequence" :what="row.title" />
       </li>
     </ul>
     <form class="grid items-start gap-3 sm:grid-cols-[14rem_minmax(0,1fr)_auto]" @submit.prevent="send(rule, true)">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useShortcuts } from '@/app/shortcuts'
 import { useWant } from '@/features/buying/queries'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -54,12 +55,12 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         <strong class="font-semibold">Chosen: {{ found.choice.marking }}</strong
         ><template v-if="found.choice.place">, from drawer {{ found.choice.place }}</template
         >. {{ found.choice.by_name }}, {{ time(found.choice.at) }}.
-        <template v-if="found.choice.taken_at">
-          Out of the drawer{{ found.choice.lot ? `, lot ${found.choice.lot}` : '' }}, {{ time(found.choice.taken_at) }}.
+        <template v-if="found.choice.out_at">
+          Out of the drawer{{ found.choice.lot ? `, lot ${found.choice.lot}` : '' }}, {{ time(found.choice.out_at) }}.
         </template>
         <span class="mt-1 flex flex-wrap gap-x-4">
           <button
-            v-if="!found.choice.taken_at"
+            v-if="!found.choice.out_at"
             class="min-h-11 underline underline-offset-2"
             :disabled="taking"
             @click="takeOut(null)"
@@ -71,6 +72,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
             :to="`/label/position/${position.id}`"
             >Tag for the removed part</RouterLink
           >
+          <StrikeLine :sequence="found.choice.sequence" what="this choice" />
         </span>
       </p>
       <ProblemNote class="mt-2" :sentence="notTaken || notWanted" />

@@ -11,12 +11,12 @@ export function useMe() {
 export function useSession() {
   const queries = useQueryClient()
   return {
-    async signIn(input: Schemas['SignIn']) {
+    signIn: async (input: Schemas['SignIn']) => {
       const me = await ask(client.POST('/api/session', { body: input }))
       queries.setQueryData(KEY, me)
       await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== KEY[0] })
     },
-    async signOut() {
+    signOut: async () => {
       await ask(client.DELETE('/api/session'))
       await forgetSeen()
       location.assign('/')

@@ -9,7 +9,7 @@ import ActionButton from '@/ui/ActionButton.vue'
 import FigureSum from '@/ui/FigureSum.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import { fieldsOf, type Draft } from '@/ui/fields'
 import ImportDialog from './ImportDialog.vue'
 import MovesDialog from './MovesDialog.vue'
 import { partById, useParts, useSavePart } from './queries'
@@ -20,25 +20,27 @@ const words = ref(typeof route.query.words === 'string' ? route.query.words : ''
 const { data: parts, error } = useParts(words)
 const { data: offered } = useVocabulary()
 const leads = computed(() => [{ id: '', title: 'not noted' }, ...(offered.value?.lead_forms ?? [])])
-const FIELDS = computed<FieldSpec[]>(() => [
-  { name: 'marking', label: 'What is printed on it', wide: true, mono: true },
-  { name: 'kind', label: 'Made as', kind: 'select', options: offered.value?.kinds },
-  { name: 'origin', label: 'Comes from', kind: 'select', options: offered.value?.origins },
-  { name: 'quantity', label: 'How many', kind: 'number' },
-  { name: 'place', label: 'Drawer' },
-  { name: 'lot', label: 'Lot', mono: true },
-  { name: 'date_code', label: 'Date code', mono: true },
-  { name: 'lead_form', label: 'Connected by', kind: 'select', options: leads.value },
-  { name: 'measured', label: 'Measured, of a salvaged part' },
-  { name: 'length_mm', label: 'Length or Ø, mm', kind: 'number' },
-  { name: 'width_mm', label: 'Width or Ø, mm', kind: 'number' },
-  { name: 'height_mm', label: 'Height, mm', kind: 'number' },
-  { name: 'pitch_mm', label: 'Lead pitch, mm', kind: 'number' },
-  { name: 'ripple', label: 'Ripple current, rms', mono: true, hint: 'as on its data sheet, 0.56 A' },
-  { name: 'dvdt', label: 'dv/dt, V/µs', kind: 'number' },
-  { name: 'price', label: 'Price', kind: 'number' },
-  { name: 'humidity_grade', label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
-])
+const FIELDS = computed(() =>
+  fieldsOf<Schemas['PartIn']>({
+    marking: { label: 'What is printed on it', wide: true, mono: true },
+    kind: { label: 'Made as', kind: 'select', options: offered.value?.kinds },
+    origin: { label: 'Comes from', kind: 'select', options: offered.value?.origins },
+    quantity: { label: 'How many', kind: 'number' },
+    place: { label: 'Drawer' },
+    lot: { label: 'Lot', mono: true },
+    date_code: { label: 'Date code', mono: true },
+    lead_form: { label: 'Connected by', kind: 'select', options: leads.value },
+    measured: { label: 'Measured, of a salvaged part' },
+    length_mm: { label: 'Length or Ø, mm', kind: 'number' },
+    width_mm: { label: 'Width or Ø, mm', kind: 'number' },
+    height_mm: { label: 'Height, mm', kind: 'number' },
+    pitch_mm: { label: 'Lead pitch, mm', kind: 'number' },
+    ripple: { label: 'Ripple current, rms', mono: true, hint: 'as on its data sheet, 0.56 A' },
+    dvdt: { label: 'dv/dt, V/µs', kind: 'number' },
+    price: { label: 'Price', kind: 'number' },
+    humidity_grade: { label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
+  }),
+)
 const writer = useSavePart(FIELDS.value)
 const open = ref<Draft | null>(null)
 const importing = ref(false)

@@ -3,7 +3,7 @@ import type { Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { useWrite } from '@/api/write'
-import type { FieldSpec } from '@/ui/fields'
+import type { FieldsOf } from '@/ui/fields'
 
 export function useParts(words: Ref<string>) {
   return useQuery({
@@ -13,7 +13,7 @@ export function useParts(words: Ref<string>) {
   })
 }
 
-export function useSavePart(fields: FieldSpec[]) {
+export function useSavePart(fields: FieldsOf<Schemas['PartIn']>) {
   return useSave<Schemas['PartIn'], Schemas['PartOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/parts', { body, headers })),

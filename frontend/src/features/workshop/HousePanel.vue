@@ -1,13 +1,15 @@
 <script setup lang="ts">
+import { sheetOf } from '@/features/job/stages'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSuppliers } from '@/features/buying/queries'
 import { useMeters, useResistors } from '@/features/instruments/queries'
+import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
-import type { FieldSpec } from '@/ui/fields'
+import { fieldsOf } from '@/ui/fields'
 import { useLimits, useSchools, useSetTerms, useTakeJob, useTerms } from './queries'
 
 /** What the workshop has and how it works: instruments, suppliers, policy, terms; and a job that comes in as a file. */
@@ -22,13 +24,13 @@ const setting = useSetTerms()
 const { write: take, pending, at, general } = useTakeJob()
 const router = useRouter()
 const changing = ref(false)
-const TERMS: FieldSpec[] = [
-  { name: 'hourly_rate', label: 'An hour costs', mono: true },
-  { name: 'tax_percent', label: 'Tax, %', mono: true },
-  { name: 'currency', label: 'Currency', hint: 'three letters, such as EUR', mono: true },
-  { name: 'warranty_months', label: 'Warranty, months', mono: true },
-  { name: 'address', label: 'Address on papers', wide: true },
-]
+const TERMS = fieldsOf<Schemas['TermsEdit']>({
+  hourly_rate: { label: 'An hour costs', mono: true },
+  tax_percent: { label: 'Tax, %', mono: true },
+  currency: { label: 'Currency', hint: 'three letters, such as EUR', mono: true },
+  warranty_months: { label: 'Warranty, months', mono: true },
+  address: { label: 'Address on papers', wide: true },
+})
 const rows = computed(() => [
   {
     title: 'Meters',
@@ -60,7 +62,7 @@ async function takeIn(event: Event) {
   const field = event.target as HTMLInputElement
   const job = field.files?.[0] && (await take(field.files[0]))
   field.value = ''
-  if (job) await router.push(`/jobs/${job.id}/record`)
+  if (job) await router.push(sheetOf(job.id, 'record'))
 }
 </script>
 

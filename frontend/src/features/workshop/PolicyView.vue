@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import EditDialog from '@/ui/EditDialog.vue'
-import type { FieldSpec } from '@/ui/fields'
+import { fieldsOf } from '@/ui/fields'
 import LimitEffect from './LimitEffect.vue'
 import LimitList from './LimitList.vue'
 import SchoolEffect from './SchoolEffect.vue'
@@ -18,18 +18,21 @@ const limit = ref<Schemas['LimitOut'] | null>(null)
 const school = ref<Schemas['ChosenSchoolOut'] | null>(null)
 const changing = useChangeLimit()
 const choosing = useChooseSchool()
-const LIMIT = computed<FieldSpec[]>(() => {
+const LIMIT = computed(() => {
   const row = limit.value
-  const fields: FieldSpec[] = []
-  if (row?.value !== null) fields.push({ name: 'value', label: `Limit, ${row?.unit}`, kind: 'number' })
-  if (row?.after_s !== null) fields.push({ name: 'after_s', label: 'After, s', kind: 'number' })
   const hint = 'Edition, clause or local rule. Empty: the source’s figure counts again.'
-  return [...fields, { name: 'reason', label: 'Why', wide: true, hint }]
+  return fieldsOf<Schemas['LimitEdit']>({
+    value: row?.value === null ? 'kept' : { label: `Limit, ${row?.unit ?? ''}`, kind: 'number' },
+    after_s: row?.after_s === null ? 'kept' : { label: 'After, s', kind: 'number' },
+    reason: { label: 'Why', wide: true, hint },
+  })
 })
-const SCHOOL = computed<FieldSpec[]>(() => [
-  { name: 'option', label: school.value?.question ?? '', kind: 'select', options: school.value?.options, wide: true },
-  { name: 'reason', label: 'Why', wide: true, hint: 'The default needs no reason.' },
-])
+const SCHOOL = computed(() =>
+  fieldsOf<Schemas['SchoolEdit']>({
+    option: { label: school.value?.question ?? '', kind: 'select', options: school.value?.options, wide: true },
+    reason: { label: 'Why', wide: true, hint: 'The default needs no reason.' },
+  }),
+)
 const group = (name: Schemas['LimitGroup']) => (limits.value ?? []).filter((row) => row.group === name)
 const title = (row: Schemas['ChosenSchoolOut'], id: string) => row.options.find((option) => option.id === id)?.title
 </script>

@@ -1,44 +1,46 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import { fieldsOf, type Draft } from '@/ui/fields'
 import HousePanel from './HousePanel.vue'
-import { useMembers, useOwnPassword, useResetPassword, useSaveMember } from './queries'
+import { useAddMember, useEditMember, useMembers, useOwnPassword, useResetPassword } from './queries'
 
 /** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
 const { data: me } = useMe()
 const { data: members } = useMembers()
 const lead = computed(() => me.value?.role === 'lead')
-const ROLE: FieldSpec = {
-  name: 'role',
+const ROLE = {
   label: 'Role',
-  kind: 'select',
+  kind: 'select' as const,
   options: [
     { id: 'lead', title: 'lead' },
     { id: 'technician', title: 'technician' },
     { id: 'apprentice', title: 'apprentice' },
   ],
 }
-const NEW: FieldSpec[] = [
-  { name: 'name', label: 'Name' },
-  ROLE,
-  { name: 'username', label: 'User name' },
-  { name: 'password', label: 'First password', kind: 'password', hint: 'at least ten characters' },
-]
-const EDIT: FieldSpec[] = [
-  { name: 'name', label: 'Name' },
-  ROLE,
-  { name: 'is_active', label: 'may sign in', kind: 'check' },
-]
-const OWN: FieldSpec[] = [
-  { name: 'old', label: 'Present password', kind: 'password' },
-  { name: 'new', label: 'New password', kind: 'password', hint: 'at least ten characters' },
-]
-const RESET: FieldSpec[] = [{ name: 'new', label: 'New password', kind: 'password', hint: 'at least ten characters' }]
-const adding = useSaveMember(NEW)
-const editing = useSaveMember(EDIT)
+const NEW = fieldsOf<Schemas['NewMember']>({
+  name: { label: 'Name' },
+  role: ROLE,
+  username: { label: 'User name' },
+  password: { label: 'First password', kind: 'password', hint: 'at least ten characters' },
+})
+const EDIT = fieldsOf<Schemas['MemberEdit']>({
+  name: { label: 'Name' },
+  role: ROLE,
+  is_active: { label: 'may sign in', kind: 'check' },
+})
+const OWN = fieldsOf<Schemas['OwnPassword']>({
+  old: { label: 'Present password', kind: 'password' },
+  new: { label: 'New password', kind: 'password', hint: 'at least ten characters' },
+})
+const RESET = fieldsOf<Schemas['NewPassword']>({
+  new: { label: 'New password', kind: 'password', hint: 'at least ten characters' },
+})
+const adding = useAddMember(NEW)
+const editing = useEditMember(EDIT)
 const own = useOwnPassword()
 const resetting = useResetPassword()
 const open = ref<{ what: 'add' | 'edit' | 'own' | 'reset'; start: Draft } | null>(null)

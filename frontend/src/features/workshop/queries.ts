@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { useWrite, type Writer } from '@/api/write'
-import type { Draft, FieldSpec } from '@/ui/fields'
+import type { Draft, FieldsOf } from '@/ui/fields'
 
 export function useTerms() {
   return useQuery({ queryKey: ['terms'], queryFn: () => ask(client.GET('/api/terms')) })
@@ -31,10 +31,18 @@ export function useMembers() {
   return useQuery({ queryKey: ['members'], queryFn: () => ask(client.GET('/api/members')) })
 }
 
-export function useSaveMember(fields: FieldSpec[]) {
-  return useSave<Schemas['NewMember'] & Schemas['MemberEdit'], Schemas['MemberOut']>(
+export function useAddMember(fields: FieldsOf<Schemas['NewMember']>) {
+  return useSave<Schemas['NewMember'], Schemas['MemberOut']>(
     fields,
     (body, headers) => ask(client.POST('/api/members', { body, headers })),
+    () => Promise.reject(new Error('who is new has no id yet')),
+  )
+}
+
+export function useEditMember(fields: FieldsOf<Schemas['MemberEdit']>) {
+  return useSave<Schemas['MemberEdit'], Schemas['MemberOut']>(
+    fields,
+    () => Promise.reject(new Error('who is changed is there')),
     (member_id, body, headers) =>
       ask(client.PUT('/api/members/{member_id}', { params: { path: { member_id } }, body, headers })),
   )
