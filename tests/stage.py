@@ -70,8 +70,10 @@ class Stage:
 
     def start(self) -> None:
         """Start the server, and wait until it answers."""
-        quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
-        self.process = subprocess.Popen(["scripts/serve"], cwd=ROOT, env=self.environment, start_new_session=True, **quiet)
+        self.process = subprocess.Popen(
+            ["scripts/serve"], cwd=ROOT, env=self.environment, start_new_session=True,
+            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
         for _ in range(300):
             with contextlib.suppress(urllib3.exceptions.HTTPError):
                 if urllib3.request("GET", f"{self.url}/healthz", retries=False, timeout=2).status == 200:

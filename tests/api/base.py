@@ -9,7 +9,6 @@ from typing import Any
 
 import structlog
 from django.conf import settings
-from django.http import HttpResponse
 from django.test import TestCase
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -27,7 +26,7 @@ logging.getLogger("axes").setLevel(logging.CRITICAL)
 logging.getLogger("urllib3").setLevel(logging.ERROR)
 logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
 settings.MEDIA_ROOT = tempfile.mkdtemp(prefix="dusky-photos-")
-JSON = {"content_type": "application/json"}
+JSON: dict[str, Any] = {"content_type": "application/json"}
 
 
 def load_workshops() -> None:
@@ -59,7 +58,7 @@ class ApiTest(TestCase):
     def put(self, path: str, body: object, status: int = 200) -> Any:
         return self.answer(self.client.put(f"/api/{path}", json.dumps(body), **JSON), status)
 
-    def answer(self, response: HttpResponse, status: int) -> Any:
+    def answer(self, response: Any, status: int) -> Any:
         self.assertEqual(response.status_code, status, response.content)
         return json.loads(response.content) if response.content else None
 
@@ -79,4 +78,4 @@ class ApiTest(TestCase):
         return Job.objects.get(number=number)
 
     def meter_id(self, name: str = "Blue hand meter") -> str:
-        return next(meter["id"] for meter in self.get("meters") if meter["name"] == name)
+        return str(next(meter["id"] for meter in self.get("meters") if meter["name"] == name))

@@ -9,11 +9,13 @@ from django.utils import timezone
 
 from dusky_heron.discharge.models import ChargeNote
 from dusky_heron.handback.models import CheckResult
+from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Entered, Entry
 from dusky_heron.record.queries import rows_of, verify
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.schemas import NewMember
+from tests import loose
 from tests.api.base import PASSWORD, ApiTest
 
 HOUR = 3600.0
@@ -33,7 +35,7 @@ class Clocked(ApiTest):
         self.now += datetime.timedelta(seconds=seconds)
 
     def note(self, place: str, state: str, **headers: str) -> Any:
-        return self.post(f"{place}/charge", {"state": state, "other_way": "lamp"}, **headers)
+        return self.post(f"{place}/charge", {"state": state, "other_way": "lamp"}, **loose(headers))
 
     def prove(self, place: str, volts: str = "0.2", **headers: str) -> Any:
         pairs = self.get(f"{place}/discharge")["proof"]["pairs"]
@@ -43,7 +45,7 @@ class Clocked(ApiTest):
             "known_after": "230",
             "readings": [{"dc": volts, "ac": "0.1"} for _ in pairs],
         }
-        return self.post(f"{place}/proof", body, **headers)
+        return self.post(f"{place}/proof", body, **loose(headers))
 
     def state(self, job: int, name: str) -> str:
         line = self.get(f"jobs/{self.job(job).id}/sheet")["charge_line"]
@@ -55,7 +57,7 @@ class Clocked(ApiTest):
     def strike(self, job: int, sequence: int, reason: str = "", status: int = 200) -> Any:
         return self.post(f"jobs/{self.job(job).id}/record/{sequence}/struck", {"reason": reason}, status)
 
-    def waited(self, seconds: float, seen: int) -> dict[str, str]:
+    def waited(self, seconds: float, seen: int) -> Any:
         return {"Waited-Seconds": str(seconds), "Seen-Entries": str(seen)}
 
 
@@ -276,7 +278,7 @@ class Histories(Clocked):
             waits = chance.random() < 0.3
             seen = chance.randint(max(there - 4, 0), there) if waits else there + 1
             gone = chance.choice([1.0, 400.0, 3000.0]) if waits else 0.0
-            headers = self.waited(gone, seen) if waits else {}
+            headers: Any = self.waited(gone, seen) if waits else {}
             state = chance.choice(["energised", "emptying", "proved", "proved", "kept_shorted", "found"])
             if chance.random() < 0.25 and said and not waits:
                 struck = chance.choice(said)
@@ -322,7 +324,7 @@ class Struck(Clocked):
     def setUp(self) -> None:
         super().setUp()
         lead = self.actor_of("orne")
-        add_member(lead, NewMember(username="tarn", name="K. Tarn", role="technician", password=PASSWORD))
+        add_member(lead, NewMember(username="tarn", name="K. Tarn", role=MemberRole.TECHNICIAN, password=PASSWORD))
         self.place = f"positions/{self.position(1, 'C1').id}"
 
     def test_every_row_that_decides_is_known_by_its_kind(self) -> None:
@@ -334,7 +336,9 @@ class Struck(Clocked):
 
     def test_nothing_that_decides_is_sorted_by_a_clock(self) -> None:
         for model in {*rows_of().values()}:
-            self.assertFalse([name for name in model._meta.ordering if name.strip("-") in ("at", "taken_at", "added_at")], model)
+            self.assertFalse(
+                [name for name in model._meta.ordering or () if str(name).strip("-") in ("at", "taken_at", "added_at")], model
+            )
 
     def test_a_sign_mis_tapped_condemns_no_more(self) -> None:
         found = self.post(f"{self.place}/signs", {"sign": "burnt"})

@@ -2,6 +2,7 @@
 
 import datetime
 import math
+from typing import Any
 from unittest import mock
 
 from django.utils import timezone
@@ -17,23 +18,23 @@ class Discharging(ApiTest):
     def path(self, job: int, name: str) -> str:
         return f"positions/{self.position(job, name).id}"
 
-    def plan(self, job: int, name: str) -> dict[str, object]:
+    def plan(self, job: int, name: str) -> Any:
         return self.get(f"{self.path(job, name)}/discharge")
 
-    def empty(self, path: str) -> dict[str, object]:
+    def empty(self, path: str) -> Any:
         best = self.get(f"{path}/discharge")["best"]
         return self.post(f"{path}/charge", {"state": "emptying", "shape": best["shape"], "resistor_ids": best["resistor_ids"]})
 
-    def proof(self, path: str, meter: str = "Blue hand meter", **changed: object) -> dict[str, object]:
+    def proof(self, path: str, meter: str = "Blue hand meter", **changed: Any) -> Any:
         pairs = self.get(f"{path}/discharge")["proof"]["pairs"]
         readings = [{"dc": "0.2", "ac": "10 mV"} for _ in pairs]
         return {"meter_id": self.meter_id(meter), "known_before": "230", "known_after": "229 V", "readings": readings} | changed
 
-    def state(self, job: int, name: str) -> dict[str, object]:
+    def state(self, job: int, name: str) -> Any:
         line = self.get(f"jobs/{self.job(job).id}/sheet")["charge_line"]
         return next(item for item in line if item["name"] == name)
 
-    def fields(self, answer: dict[str, object]) -> list[str]:
+    def fields(self, answer: Any) -> list[str]:
         return [error["field"] for error in answer["errors"]]
 
 
@@ -159,7 +160,7 @@ class Plans(Discharging):
 class Falls(Discharging):
     """Watching it fall."""
 
-    def log(self, path: str, rows: str, status: int = 200, meter: str = "Blue hand meter") -> dict[str, object]:
+    def log(self, path: str, rows: str, status: int = 200, meter: str = "Blue hand meter") -> Any:
         return self.post(f"{path}/fall", {"rows": rows, "meter_id": self.meter_id(meter)}, status)
 
     def test_typed_and_pasted_readings_are_fitted(self) -> None:

@@ -1,7 +1,7 @@
 """Garbage into every field of every operation of the OpenAPI document: never a 500, always a sentence."""
 
 import json
-from typing import Any
+from typing import Any, ClassVar
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -10,9 +10,10 @@ from hypothesis.extra.django import TestCase
 from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.models import Member
+from tests import some
 from tests.api.base import JSON, OPENAPI, load_workshops
 
-NASTY = [
+NASTY: list[Any] = [
     None, "", " ", "x" * 3000, "\x00", "é\u202e\ud800", "<script>alert(1)</script>", "'; DROP TABLE jobs; --", "NaN", "1e999", "-1",
     "µ" * 40, "../../etc/passwd", -1, 0, 1e308, 10**400, 2**63, float("nan"), float("inf"), True, [], {}, [[]], {"a": {}},
     "16 µF 450 V~", "4k7", "9" * 39, "00000000-0000-0000-0000-000000000000",
@@ -59,6 +60,9 @@ def bodies(operation: dict[str, Any]) -> st.SearchStrategy[Any]:
 class Garbage(TestCase):
     """A property over the whole document."""
 
+    orne: ClassVar[Member]
+    ids: ClassVar[dict[str, str]]
+
     @classmethod
     def setUpTestData(cls) -> None:
         load_workshops()
@@ -75,7 +79,7 @@ class Garbage(TestCase):
             "line_id": FoundLine.objects.first(),
             "point_id": Point.objects.first(),
         }
-        cls.ids = {name: str(thing.id) for name, thing in things.items()}
+        cls.ids = {name: str(some(thing).pk) for name, thing in things.items()}
 
     @settings(max_examples=400, derandomize=True, suppress_health_check=list(HealthCheck))
     @given(st.data())

@@ -41,7 +41,7 @@ class HandingBack(ApiTest):
             found = self.post(path, {"line": line["id"]})
         return found
 
-    def check(self, check_id: str, value: str, status: int = 200, **more: str) -> Any:
+    def check(self, check_id: str, value: str, status: int = 200, **more: Any) -> Any:
         found = self.post(
             f"{self.path}/checks", {"check_id": check_id, "value": value, "meter_id": self.meter_id(), **more}, status
         )

@@ -3,6 +3,7 @@
 import csv
 import io
 from decimal import Decimal
+from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import SimpleTestCase
@@ -60,7 +61,7 @@ ROWS = (  # rows that are refused, their column and what is said
 class Lists(ApiTest):
     """A file seen first, then taken, then undone."""
 
-    def send(self, content: bytes | str, path: str = "preview", status: int = 200):  # type: ignore[no-untyped-def]
+    def send(self, content: bytes | str, path: str = "preview", status: int = 200) -> Any:
         file = SimpleUploadedFile("list.csv", content.encode() if isinstance(content, str) else content, "text/csv")
         address = "/api/part-lists/preview" if path == "preview" else "/api/part-lists"
         asked = self.answer(self.client.post(address, {"file": file}), 202 if status in (200, 409) else status)
@@ -155,7 +156,7 @@ class Lists(ApiTest):
 class Bills(ApiTest):
     """A job's bill of materials: out and in again, and rows that cannot be."""
 
-    def send(self, job: str, content: str, take: bool = False, status: int = 200):  # type: ignore[no-untyped-def]
+    def send(self, job: str, content: str, take: bool = False, status: int = 200) -> Any:
         file = SimpleUploadedFile("bill.csv", content.encode(), "text/csv")
         return self.answer(self.client.post(f"/api/jobs/{job}/bill{'' if take else '/preview'}", {"file": file}), status)
 

@@ -5,6 +5,7 @@ import io
 import json
 import logging
 import uuid
+from typing import Any
 
 import structlog
 
@@ -15,7 +16,7 @@ from tests.api.base import JSON, OPENAPI, ApiTest
 class Shape(ApiTest):
     """Every error has the same shape, whatever went wrong."""
 
-    def problem(self, response, status: int):  # type: ignore[no-untyped-def]
+    def problem(self, response: Any, status: int) -> Any:
         self.assertEqual((response.status_code, response["Content-Type"]), (status, "application/problem+json"))
         body = response.json()
         self.assertLessEqual({"type", "title", "status", "detail", "errors"}, set(body))

@@ -4,7 +4,10 @@ import io
 import json
 import os
 import threading
+from dataclasses import replace
+from typing import Any, ClassVar
 from urllib.parse import urlsplit
+from uuid import UUID
 
 import psycopg
 from django.core.management import call_command
@@ -18,16 +21,18 @@ from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.models import Reading
 from dusky_heron.assessment.schemas import ReadingIn
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.model import Role
 from dusky_heron.instruments.queries import meters
 from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import PositionIn
 from dusky_heron.record.actions import append
 from dusky_heron.record.actions.append import link
-from dusky_heron.record.actor import Actor
+from dusky_heron.record.actor import Actor, Sending
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.record.queries import entries_of, verify
 from dusky_heron.workshops.models import Member
+from tests import loose
 from tests.api.base import JSON, PASSWORD, ApiTest, load_workshops
 
 
@@ -68,6 +73,9 @@ class ChainOfHashes(ApiTest):
 
 class AnyAlteration(TestCase):
     """Whatever byte of whatever entry is altered, it is found."""
+
+    actor: ClassVar[Actor]
+    job_id: ClassVar[UUID]
 
     @classmethod
     def setUpTestData(cls) -> None:
@@ -161,8 +169,8 @@ class DatabaseRoles(ApiTest):
                 with self.subTest(statement), self.assertRaises(psycopg.errors.InsufficientPrivilege):
                     db.execute(statement)
             db.execute("SELECT count(*) FROM record_entry")
-            superuser, creates = db.execute("SELECT rolsuper, rolcreatedb FROM pg_roles WHERE rolname = current_user").fetchone()
-            self.assertEqual((superuser, creates), (False, False))
+            rights = db.execute("SELECT rolsuper, rolcreatedb FROM pg_roles WHERE rolname = current_user").fetchone()
+            self.assertEqual(rights, (False, False))
 
 
 class AsTheApplication(TransactionTestCase):
@@ -188,7 +196,7 @@ class AsTheApplication(TransactionTestCase):
         self.assertEqual(client.post("/api/session", wrong, **JSON).status_code, 401)
         self.assertEqual(client.post("/api/session", right, **JSON).status_code, 200)
 
-        def post(path: str, body: dict[str, object]) -> dict[str, object]:
+        def post(path: str, body: Any) -> Any:
             answer = client.post(f"/api/{path}", json.dumps(body), **JSON, headers={"Idempotency-Key": path})
             self.assertEqual(answer.status_code, 200, answer.content)
             return answer.json()
@@ -214,8 +222,8 @@ class Once(ApiTest):
     def test_twice_in_a_row(self) -> None:
         path = f"positions/{self.position(1, 'C1').id}/readings"
         body = {"value": "12.9u", "meter_id": self.meter_id()}
-        first = self.post(path, body, **{"Idempotency-Key": "k1"})
-        self.assertEqual(self.post(path, body, **{"Idempotency-Key": "k1"}), first)
+        first = self.post(path, body, **loose({"Idempotency-Key": "k1"}))
+        self.assertEqual(self.post(path, body, **loose({"Idempotency-Key": "k1"})), first)
         self.assertEqual(Reading.objects.filter(position__job__number=1).count(), 1)
         other = self.post(path, body | {"value": "13u"}, 409, **{"Idempotency-Key": "k1"})
         self.assertIn("another write", other["detail"])
@@ -223,7 +231,7 @@ class Once(ApiTest):
     def test_a_refused_write_does_not_use_the_key_up(self) -> None:
         path = f"positions/{self.position(1, 'C1').id}/readings"
         self.post(path, {"value": "?", "meter_id": self.meter_id()}, 422, **{"Idempotency-Key": "k2"})
-        self.post(path, {"value": "12.9u", "meter_id": self.meter_id()}, **{"Idempotency-Key": "k2"})
+        self.post(path, {"value": "12.9u", "meter_id": self.meter_id()}, **loose({"Idempotency-Key": "k2"}))
 
 
 class Together(TransactionTestCase):
@@ -235,7 +243,7 @@ class Together(TransactionTestCase):
         self.position = Position.objects.get(job__number=1)
         self.meter_id = meters(self.actor)[0].id
 
-    def race(self, keys: list[str]) -> list[object]:
+    def race(self, keys: list[str]) -> Any:
         """One thread a key, all let go at once."""
         start, answers = threading.Barrier(len(keys)), []
 
@@ -243,7 +251,7 @@ class Together(TransactionTestCase):
             start.wait()
             try:
                 data = ReadingIn(value="12.9u", meter_id=self.meter_id)
-                answers.append(enter_reading(self.actor, self.position.id, data, key=key))
+                answers.append(enter_reading(replace(self.actor, sending=Sending(key=key)), self.position.id, data))
             finally:
                 connection.close()
 
@@ -261,13 +269,13 @@ class Together(TransactionTestCase):
         self.assertEqual(Reading.objects.filter(position=self.position).count(), 1)
 
     def test_one_name_from_eight_sides_is_taken_once(self) -> None:
-        data = PositionIn(name="C9", role="x", marking="1 µF X2 310~")
+        data = PositionIn(name="C9", role=Role.X, marking="1 µF X2 310~")
         job_id, start, answers = self.position.job_id, threading.Barrier(8), []
 
         def add() -> None:
             start.wait()
             try:
-                answers.append(add_position(self.actor, job_id, data)["name"])
+                answers.append(add_position(self.actor, job_id, data).name)
             except InputError as error:
                 answers.append(error.sentence)
             finally:

@@ -1,6 +1,7 @@
 """From a condemned part to the part in the hand, over HTTP."""
 
 from dataclasses import asdict
+from typing import Any
 from urllib.parse import urlencode
 from uuid import uuid4
 
@@ -22,10 +23,10 @@ from tests.core.test_sieve import NEEDS, PARTS
 class Candidates(ApiTest):
     """The drawer for a place: accepted, together, refused, counted."""
 
-    def ask(self, job: int, name: str):  # type: ignore[no-untyped-def]
+    def ask(self, job: int, name: str) -> Any:
         return self.get(f"positions/{self.position(job, name).id}/candidates")
 
-    def together(self, job: int, name: str):  # type: ignore[no-untyped-def]
+    def together(self, job: int, name: str) -> Any:
         return self.get(f"positions/{self.position(job, name).id}/together")
 
     def test_a_dropper_is_chosen_by_its_circuit(self) -> None:
@@ -166,7 +167,7 @@ class Candidates(ApiTest):
 class Question(ApiTest):
     """May this part replace that one."""
 
-    def ask(self, status: int = 200, **typed: str):  # type: ignore[no-untyped-def]
+    def ask(self, status: int = 200, **typed: Any) -> Any:
         return self.get(f"may-replace?{urlencode(typed)}", status)
 
     def test_from_two_markings(self) -> None:
@@ -187,7 +188,7 @@ class SameSieve(PropertyCase):
 
     @settings(max_examples=60, deadline=None)
     @given(NEEDS, st.lists(PARTS, min_size=3, max_size=25))
-    def test_sql_and_core_agree_and_nothing_acceptable_is_hidden(self, need: Need, parts: list) -> None:
+    def test_sql_and_core_agree_and_nothing_acceptable_is_hidden(self, need: Need, parts: list[Any]) -> None:
         workshop = Workshop.objects.create(name="T")
         actor = Actor(id=uuid4(), name="T", role=MemberRole.LEAD, workshop_id=workshop.id)
         rows = []

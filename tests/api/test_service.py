@@ -8,6 +8,7 @@ import subprocess
 import sys
 import unittest
 from pathlib import Path
+from typing import ClassVar
 from unittest.mock import patch
 
 from django.core.management import CommandError, call_command
@@ -73,6 +74,8 @@ class Health(ApiTest):
 
 class Words(unittest.TestCase):
     """What is printed, in letters the shipped fonts have; and never the word that nobody can promise."""
+
+    texts: ClassVar[dict[Path, str]]
 
     @classmethod
     def setUpClass(cls) -> None:

@@ -1,6 +1,7 @@
 """The drawer: found by meaning, every quantity explained, labelled; long work that stops when asked."""
 
 import random
+from typing import Any
 
 from django.db.models import Sum
 
@@ -136,7 +137,7 @@ class Stopped(ApiTest):
         self.sign_in("vell")
         self.assertEqual(self.done(asked)["state"], "refused")
 
-    def post_list(self):  # type: ignore[no-untyped-def]
+    def post_list(self) -> Any:
         from django.core.files.uploadedfile import SimpleUploadedFile
 
         file = SimpleUploadedFile("list.csv", (HEAD + GOOD).encode(), "text/csv")

@@ -17,6 +17,7 @@ from dusky_heron.record.actions.append import link
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.transfer.outward import write
 from dusky_heron.transfer.tables import job_schema
+from tests import some
 from tests.api.base import ApiTest
 
 SCHEMA = Path(__file__).resolve().parents[2] / "docs" / "job.schema.json"
@@ -96,7 +97,7 @@ class ThereAndBack(Transfer):
         verified = self.get(f"jobs/{job['id']}/record/verified")
         self.assertEqual((verified["whole"], verified["length"]), (True, before + 1))
         own = Entry.objects.filter(chain__subject_id=self.actor_of("stranger").workshop_id).last()
-        self.assertIn("job taken in from a file", own.text)
+        self.assertIn("job taken in from a file", some(own).text)
         self.assertIn("No 1", self.take(self.out, 422)["errors"][0]["sentence"])
         self.sign_in("orne")
         self.assertIn("No 7", self.take(self.out, 422)["errors"][0]["sentence"])

@@ -180,4 +180,4 @@ class NumbersOfJobs(TransactionTestCase):
 
         lead = found_workshop("W", "lead", "L", "long-enough-words")
         data = JobIn(title="Pump", supply_voltage="230", supply_frequency="50")
-        self.assertEqual([open_job(lead, data)["number"] for _ in range(3)], [1, 2, 3])
+        self.assertEqual([open_job(lead, data).number for _ in range(3)], [1, 2, 3])

@@ -39,7 +39,7 @@ class Worker(TransactionTestCase):
         self.asked = ask_to_take(self.actor, "long.csv", LIST)
 
     def work(self) -> Work:
-        return Work.objects.get(id=self.asked["id"])
+        return Work.objects.get(id=self.asked.id)
 
     def begun(self, worker: subprocess.Popen[bytes]) -> None:
         """Wait until it says how far it is; others see that before anything is committed."""

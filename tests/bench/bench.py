@@ -9,8 +9,8 @@ import statistics
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
-from uuid import UUID
 
 from django.test import Client, SimpleTestCase, override_settings
 
@@ -36,6 +36,7 @@ from dusky_heron.longwork.models import Work
 from dusky_heron.stock.actions import ask_to_take
 from dusky_heron.stock.actions.imports import undo_import
 from dusky_heron.workshops.models import Member
+from tests import some
 from tests.api.test_basket import large
 from tests.api.test_worker import start_worker
 from tests.bench.drawer import large_drawer_part
@@ -110,7 +111,7 @@ class Bench(BrowserTest):
             "GET vocabulary": "/api/vocabulary",
             "GET jobs/…/board, 100 positions": f"/api/jobs/{self.board(member)}/board",
         }
-        table("API calls against a bare signed-in view, same middleware", {n: lambda p=p: client.get(p) for n, p in calls.items()})
+        table("API calls against a bare signed-in view, same middleware", {n: partial(client.get, p) for n, p in calls.items()})
         self.basket()
         self.stock_list(member)
         self.large_drawer()
@@ -120,13 +121,13 @@ class Bench(BrowserTest):
     def board(self, member: Member) -> str:
         """A job with a hundred positions, each read once; its address."""
         written = JobIn(title="A large board", supply_voltage="230 V", supply_frequency="50 Hz")
-        job = open_job(member.actor, written)["id"]
+        job = open_job(member.actor, written).id
         meter = member.workshop.meters.get(name="Bench LCR bridge").id
         for number, (place, _) in enumerate(BOARD):
             line = BoardLineIn(
                 name=f"C{number}", role=place.role, role_chosen=True, marking=place.marking.text, value="97u", meter_id=meter
             )
-            enter_line(member.actor, UUID(job), line)
+            enter_line(member.actor, job, line)
         self.large = f"/jobs/{job}/board"
         return str(job)
 
@@ -135,12 +136,12 @@ class Bench(BrowserTest):
         with Stage("dusky_rank", 8792) as stage:
             stage.manage("shell", "-v", "0", "-c", "from tests.bench.drawer import fill; fill()")
             orne = Technician(stage.url, "orne")
-            calls = {"bare signed-in view": lambda: orne.ask("GET", "/api/session")}
+            calls: dict[str, Callable[[], object]] = {"bare signed-in view": partial(orne.ask, "GET", "/api/session")}
             for row in orne.ask("GET", "/api/bench").json():
                 for place in orne.ask("GET", f"/api/jobs/{row['job']['id']}/sheet").json()["positions"]:
                     if place["role"] in ("motor_run", "x", "dropper", "reservoir"):
                         path = f"/api/positions/{place['id']}/candidates"
-                        calls[f"candidates of 100 000, {place['role']}"] = lambda path=path: orne.ask("GET", path)
+                        calls[f"candidates of 100 000, {place['role']}"] = partial(orne.ask, "GET", path)
             for call in (*calls.values(),) * 4:  # until each process of the server has seen each of them
                 call()
             table("Ranking over 100 000 parts, over HTTP", calls, rounds=40)
@@ -172,8 +173,9 @@ class Bench(BrowserTest):
         start_worker().wait()
         seconds = time.perf_counter() - began
         largest = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
-        taken = Work.objects.get(id=asked["id"]).answer
-        print(f"Stock list of {taken['adds']} rows, by a worker started for it: {seconds:.1f} s of 30, {largest:.0f} MB at most")  # noqa: T201
+        taken = some(Work.objects.get(id=asked.id).answer)
+        says = f"{seconds:.1f} s of 30, {largest:.0f} MB at most"
+        print(f"Stock list of {taken['adds']} rows, by a worker started for it: {says}")  # noqa: T201
         undo_import(member.actor, taken["id"])
 
     def page_weight(self) -> None:
@@ -229,15 +231,15 @@ class Core(SimpleTestCase):
 
     def test_core(self) -> None:
         charge = plan_charge(read_marking(PUMP))
-        limit, resistors = working_limit(None, charge.highest_f, charge.voltage.voltage_v), THIRTY[:12]
+        limit, resistors = working_limit(None, some(charge).highest_f, some(charge).voltage.voltage_v), THIRTY[:12]
         bank = plan_charge(read_marking("3600 µF 360 V"))
-        bank_limit = working_limit(None, bank.highest_f, bank.each_v)
+        bank_limit = working_limit(None, some(bank).highest_f, some(bank).each_v)
         falling = [(float(t), round(360 * math.exp(-t / 3.6), 1)) for t in range(20)]
-        core = {
+        core: dict[str, Callable[[], object]] = {
             "read_marking, mean of thirty": lambda: [read_marking(text) for text in MARKINGS],
             "plan_charge": lambda: plan_charge(read_marking(PUMP)),
-            "rank_tools, twelve resistors": lambda: rank_tools(resistors, charge, limit),
-            "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, bank, bank_limit),
+            "rank_tools, twelve resistors": lambda: rank_tools(resistors, some(charge), limit),
+            "rank_tools, thirty resistors": lambda: rank_tools(THIRTY, some(bank), bank_limit),
             "decay.fit, twenty readings": lambda: fit(falling, resolution_v=0.1),
             "dropper.steady_state": lambda: steady_state(DOSING),
             "symptom_sweep, two states": lambda: symptom_sweep(DOSING, STATES),

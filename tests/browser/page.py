@@ -3,6 +3,7 @@
 import os
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from selenium import webdriver
 from selenium.common.exceptions import WebDriverException
@@ -94,7 +95,7 @@ class Page:
             raise AssertionError(f"not seen: {missing}; on the page: {self.text()}") from error
         return self.text()
 
-    def until(self, condition):  # type: ignore[no-untyped-def]
+    def until(self, condition: Any) -> Any:
         """Wait for a condition; a page that goes while it is read is only not there yet."""
         return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=(WebDriverException,)).until(
             lambda _: condition()

@@ -11,6 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.core.model import Condition, Role
 from dusky_heron.discharge.actions import note_charge
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
@@ -171,10 +172,10 @@ class Shots(BrowserTest):
             job = open_job(
                 actor, JobIn(title="Lamp supply", maker="Glarehouse", model="LS 60", supply_voltage="230", supply_frequency="50")
             )
-            place = add_position(actor, job["id"], PositionIn(name="C1", role="smps_bulk", marking="82 µF M 400 V 1001"))
-            enter_reading(actor, place["id"], ReadingIn(value=value, meter_id=meter, condition="lifted"))
+            place = add_position(actor, job.id, PositionIn(name="C1", role=Role.SMPS_BULK, marking="82 µF M 400 V 1001"))
+            enter_reading(actor, place.id, ReadingIn(value=value, meter_id=meter, condition=Condition.LIFTED))
             at = datetime.datetime(year, 3, 1, tzinfo=datetime.UTC)
-            Job.objects.filter(id=job["id"]).update(opened_at=at, returned_at=at)
+            Job.objects.filter(id=job.id).update(opened_at=at, returned_at=at)
         self.page.open("/seen-before")
         self.page.press("harkw rs")
         self.page.see("No 7 Organ relay supply", "still worked")

@@ -63,9 +63,13 @@ class HandBackTest(BrowserTest):
         """Half an hour later."""
         Soak.objects.update(at=Soak.objects.get().at - datetime.timedelta(minutes=31))
 
+    def chosen(self) -> bool:
+        self.page.fill("Meter", "Blue hand meter")
+        return True
+
     def judge(self, value: str, sees: str) -> None:
         self.page.see("Judge it")
-        self.page.until(lambda: self.page.fill("Meter", "Blue hand meter") is None)  # the next check may just be coming
+        self.page.until(self.chosen)  # the next check may just be coming
         self.keys("r")
         self.page.press(value, Keys.ENTER)
         self.page.see(sees)
@@ -159,7 +163,7 @@ class DosingController(HandBackTest):
         page.see("Handed back")
 
     def job_id(self) -> str:
-        return Soak.objects.get().job_id
+        return str(Soak.objects.get().job_id)
 
 
 class SeenBefore(HandBackTest):

@@ -11,7 +11,8 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.models import Reading
 from dusky_heron.workshops.actions import found_workshop
-from tests.browser.base import PASSWORD, BrowserTest
+from tests.api.base import PASSWORD
+from tests.browser.base import BrowserTest
 
 KEPT = """
     const done = arguments[0]
@@ -52,7 +53,7 @@ class Offline(BrowserTest):
 
     def mend(self) -> None:
         gone: Any = type(self).server_thread
-        made: Any = self._create_server_thread({})
+        made: Any = self._create_server_thread({})  # type: ignore[attr-defined] # of LiveServerTestCase
         made.port, made.daemon = gone.port, True
         type(self).server_thread = made
         made.start()

@@ -2,6 +2,7 @@
 
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from django.test import override_settings
 from selenium.webdriver.common.by import By
@@ -20,7 +21,7 @@ from tests.browser.base import BrowserTest
 class Replacing(BrowserTest):
     """Motor parts, an X place, the dropper, the can of the organ, and one part for another."""
 
-    def at_replace(self, job: str, sees: str):  # type: ignore[no-untyped-def]
+    def at_replace(self, job: str, sees: str) -> Any:
         page = self.sign_in()
         page.click(job)
         page.see(sees)
@@ -148,7 +149,7 @@ class Replacing(BrowserTest):
         page.see("Job 2, CX1", "removed: 1 µF K X2 305 V~", "The code opens")
         self.assert_axe_clean("label")
 
-    def at_replace_again(self, job: str):  # type: ignore[no-untyped-def]
+    def at_replace_again(self, job: str) -> Any:
         self.page.open()
         self.page.click(job)
         self.page.see("CX1")

@@ -1,6 +1,8 @@
 """The whole of a small job, by keyboard alone, and what is left of it after the server has gone and come back."""
 
 import json
+from typing import Any
+from uuid import UUID
 
 from selenium.webdriver.common.keys import Keys
 
@@ -64,7 +66,8 @@ class Pump(BrowserTest):
     def survives_the_server(self, page: Page) -> None:
         """The server thread goes and a new one comes; everything is still in the record."""
         type(self).server_thread.terminate()
-        type(self).server_thread = self._create_server_thread({})
+        made: Any = self._create_server_thread({})  # type: ignore[attr-defined] # of LiveServerTestCase
+        type(self).server_thread = made
         type(self).server_thread.daemon = True
         type(self).server_thread.start()
         type(self).server_thread.is_ready.wait()
@@ -78,7 +81,7 @@ class Pump(BrowserTest):
         page.see("Chain whole: 6 entries, none altered.", "12.9u", "3.4 J", "16-20 µF 330 VAC")
         actor = Member.objects.get(username="orne").actor
         job = self.browser.current_url.split("/jobs/")[1].split("/")[0]
-        kept = {entry.kind: entry.body for entry in entries_of(actor, job)}
+        kept = {entry.kind: entry.body for entry in entries_of(actor, UUID(job))}
         self.assertEqual(kept["reading"]["interval"], "12.6 to 13.2 µF")
         self.assertEqual(kept["verdict"]["word"], "replace")
         self.assertIn("working limit 50 V: 190 ms, worst 210 ms", kept["charge noted"]["times"])

@@ -28,6 +28,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Arrangement, Basis, Bleeder, Condition, Evidence, Reading, Role, Surroundings
 from dusky_heron.core.quantities import show_time
+from tests import some
 
 BANK = Surroundings(arrangement=Arrangement.PARALLEL, count=3)
 STRING = Surroundings(arrangement=Arrangement.SERIES, count=2, balancing_ohm=47e3)
@@ -49,24 +50,26 @@ class Basis3(unittest.TestCase):
             with self.subTest(basis):
                 around = Surroundings(basis=basis, volts=volts)
                 found = planning_voltage(read_marking("100 µF 200 VDC"), supply_v=supply, surroundings=around)
-                self.assertAlmostEqual(found.voltage_v, expected, places=1)
+                self.assertAlmostEqual(some(found).voltage_v, expected, places=1)
 
     def test_the_rated_dc_voltage_counts_until_the_circuit_is_confirmed(self) -> None:
         marking = read_marking("100 µF 450 VDC")
         for confirmed, expected in ((False, 450), (True, 357.8)):
             around = Surroundings(basis=Basis.RECTIFIED, confirmed=confirmed)
             found = planning_voltage(marking, role=Role.SMPS_BULK, supply_v=230, surroundings=around)
-            self.assertAlmostEqual(found.voltage_v, expected, places=1)
-            self.assertEqual("confirmed" in found.rests_on, confirmed)
+            self.assertAlmostEqual(some(found).voltage_v, expected, places=1)
+            self.assertEqual("confirmed" in some(found).rests_on, confirmed)
 
     def test_magnetron_and_unknown_take_the_rating(self) -> None:
-        self.assertAlmostEqual(planning_voltage(read_marking("1.05 µF 2100 V~"), role=Role.MAGNETRON).voltage_v, 2969.8, places=1)
-        self.assertEqual(planning_voltage(read_marking("100 µF 63 V-"), role=Role.SMOOTHING, supply_v=230).voltage_v, 63)
+        self.assertAlmostEqual(
+            some(planning_voltage(read_marking("1.05 µF 2100 V~"), role=Role.MAGNETRON)).voltage_v, 2969.8, places=1
+        )
+        self.assertEqual(some(planning_voltage(read_marking("100 µF 63 V-"), role=Role.SMOOTHING, supply_v=230)).voltage_v, 63)
 
     def test_a_part_that_reads_low_is_planned_at_its_mark(self) -> None:
         """Nothing measured goes into the plan: 1200 µF stays 1200 µF, whatever a meter says."""
-        self.assertAlmostEqual(FLASH.highest_f, 3 * 1200e-6)
-        self.assertAlmostEqual(FLASH.hazard.energy_j, 0.5 * 3600e-6 * 360**2)
+        self.assertAlmostEqual(some(FLASH).highest_f, 3 * 1200e-6)
+        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 0.5 * 3600e-6 * 360**2)
 
 
 class Banks(unittest.TestCase):
@@ -92,22 +95,22 @@ class Banks(unittest.TestCase):
         self.assertAlmostEqual(left[0], -80)
         self.assertAlmostEqual(left[1], 80)
         plan = plan_charge(LINK, role=Role.DC_LINK, supply_v=400, surroundings=STRING)
-        shares = string_shares(LINK, STRING, plan)
-        self.assertAlmostEqual(shares.residue_v, 80)
-        self.assertAlmostEqual(shares.residue.energy_j, 5.76)
-        self.assertAlmostEqual(shares.worst_v, 800 * 1.05 / 2)  # balancing resistors of ±5 %
-        self.assertIsNone(string_shares(LINK, BANK, plan))
+        shares = string_shares(LINK, STRING, some(plan))
+        self.assertAlmostEqual(some(shares).residue_v, 80)
+        self.assertAlmostEqual(some(shares).residue.energy_j, 5.76)
+        self.assertAlmostEqual(some(shares).worst_v, 800 * 1.05 / 2)  # balancing resistors of ±5 %
+        self.assertIsNone(string_shares(LINK, BANK, some(plan)))
         self.assertRaises(InputError, string_after_short, [1e-6], [1, 2])
 
     def test_shares_without_balancing_follow_the_capacitances(self) -> None:
         plan = plan_charge(
             LINK, role=Role.DC_LINK, supply_v=400, surroundings=Surroundings(arrangement=Arrangement.SERIES, count=2)
         )
-        self.assertAlmostEqual(plan.each_v, 800 * 1800 / (1200 + 1800))
-        self.assertAlmostEqual(plan.hazard.energy_j, 0.5 * 900e-6 * 800**2)  # two of 1800 µF in series
+        self.assertAlmostEqual(some(plan).each_v, 800 * 1800 / (1200 + 1800))
+        self.assertAlmostEqual(some(plan).hazard.energy_j, 0.5 * 900e-6 * 800**2)  # two of 1800 µF in series
 
     def test_energy_of_a_bank_is_the_sum_of_its_parts(self) -> None:
-        self.assertAlmostEqual(FLASH.hazard.energy_j, 3 * stored_energy(1200e-6, 360))
+        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 3 * stored_energy(1200e-6, 360))
 
     def test_terminals_one_by_one(self) -> None:
         self.assertEqual(len(discharge_points(LINK, STRING, "C6")), 2)
@@ -121,9 +124,9 @@ class Bleeders(unittest.TestCase):
     def test_as_marked_as_measured_and_open(self) -> None:
         """1 µF, two 150 kΩ in series: τ 0.3 s; 450 kΩ measured: 0.45 s; open: R·C of 5 000 to 30 000 s."""
         charge = plan_charge(read_marking("1 µF X2 305~"), role=Role.X, supply_v=230)
-        states = bled(charge, working_limit(None, 1e-6, 358), Bleeder(150e3, 2, measured_ohm=450e3), "polypropylene")
+        states = bled(some(charge), working_limit(None, 1e-6, 358), Bleeder(150e3, 2, measured_ohm=450e3), "polypropylene")
         self.assertEqual([s.state.split(":")[0] for s in states], ["as marked", "as measured", "open"])
-        falls = math.log(charge.each_v / 50)
+        falls = math.log(some(charge).each_v / 50)
         self.assertAlmostEqual(states[0].times[0].nominal_s, 0.3 * falls)
         self.assertAlmostEqual(states[1].times[0].nominal_s, 0.45 * falls)
         self.assertAlmostEqual(states[2].times[0].nominal_s, 5000 * falls)
@@ -141,7 +144,7 @@ class Bleeders(unittest.TestCase):
         row, farads = find_limit(limits_table(), standard), uf * 1e-6
         made = design_bleeder(row, farads, volts, volts, 350)
         self.assertLessEqual(
-            volts * math.exp(-row.after_s / (made.each_ohm * made.count * 1.05 * farads)), row.target_v(farads, volts)
+            volts * math.exp(-some(row.after_s) / (made.each_ohm * made.count * 1.05 * farads)), row.target_v(farads, volts)
         )
         self.assertLessEqual(split(Bleeder(made.each_ohm, made.count), volts).each_v, 350)
         self.assertGreater(made.each_ohm * made.count * 1.05 * 1.16, made.most_ohm)  # the next E24 value would be too much
@@ -233,24 +236,24 @@ class Schools(unittest.TestCase):
     def test_a_dark_lamp_is_not_empty(self) -> None:
         """230 V 60 W across 100 µF at 325 V goes dark at 77 V; the integral of C dV / I(V) gives the time."""
         charge = plan_charge(read_marking("100 µF 325 VDC"))
-        said = lamp(charge, 230, 60).sentence
+        said = lamp(some(charge), 230, 60).sentence
         self.assertIn("Dark at 76.7 V", said)
         step, volts, seconds = 0.01, 325.0, 0.0
         while volts > 230 / 3:
             seconds += 100e-6 * step / (60 / 230 * (volts / 230) ** 0.55)
             volts -= step
         self.assertIn(f"after {show_time(seconds)}", said)
-        self.assertTrue(lamp(plan_charge(read_marking("1 µF 2100 V~")), 230, 60).advised_against)
+        self.assertTrue(lamp(some(plan_charge(read_marking("1 µF 2100 V~"))), 230, 60).advised_against)
 
     def test_a_blade_is_advised_against_above_one_joule_or_sixty_volts(self) -> None:
-        self.assertTrue(blade(FLASH).advised_against)
-        self.assertIn("36 kA peak, 233 J", blade(FLASH).sentence)
-        self.assertFalse(blade(plan_charge(read_marking("10 µF 25 V- electrolytic"))).advised_against)
+        self.assertTrue(blade(some(FLASH)).advised_against)
+        self.assertIn("36 kA peak, 233 J", blade(some(FLASH)).sentence)
+        self.assertFalse(blade(some(plan_charge(read_marking("10 µF 25 V- electrolytic")))).advised_against)
 
     def test_a_load_left_on_is_a_bleeder(self) -> None:
         self.assertAlmostEqual(time_to(3600e-6, 10e3, 360, 5), 36 * math.log(72))
-        self.assertIn("2.6 min", load_left_on(FLASH, 10e3).sentence)
-        self.assertIn("13 W", load_left_on(FLASH, 10e3).sentence)
+        self.assertIn("2.6 min", load_left_on(some(FLASH), 10e3).sentence)
+        self.assertIn("13 W", load_left_on(some(FLASH), 10e3).sentence)
 
 
 class Proofs(unittest.TestCase):
@@ -270,7 +273,7 @@ class Proofs(unittest.TestCase):
     def test_the_meter_has_to_cover_the_planned_voltage(self) -> None:
         def refused(meter: Voltmeter, text: str, role: Role, *, fixed: bool = False) -> str:
             charge = plan_charge(read_marking(text), role=role, supply_v=230)
-            return " ".join(meter_refusals(meter, charge, role=role, around=Surroundings(), fixed_wiring=fixed))
+            return " ".join(meter_refusals(meter, some(charge), role=role, around=Surroundings(), fixed_wiring=fixed))
 
         good, probe = Voltmeter("m", 1000, "III", 600), Voltmeter("p", 10_000, high_voltage_probe=True)
         self.assertEqual(refused(good, "1 µF X2 305~", Role.X, fixed=True), "")

@@ -4,6 +4,8 @@ import cmath
 import itertools
 import math
 import unittest
+from collections.abc import Callable
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -49,10 +51,11 @@ class Models(unittest.TestCase):
         self.assertEqual(caught.exception.field, "resistance_ohm")
 
     def test_out_of_range_names_its_field(self) -> None:
-        for call, field in (
+        cases: tuple[tuple[Callable[[], object], str], ...] = (
             (lambda: to_series(0, 0.1), "cp_f"), (lambda: to_series(1e-6, -1), "d"), (lambda: to_parallel(math.nan, 0), "cs_f"),
             (lambda: without_parallel_resistor(1e-6, 0.1, 0, 1e3), "frequency_hz"), (lambda: to_parallel(1e-6, math.inf), "d"),
-        ):  # fmt: skip
+        )  # fmt: skip
+        for call, field in cases:
             with self.assertRaises(InputError) as caught:
                 call()
             self.assertEqual(caught.exception.field, field)
@@ -61,7 +64,7 @@ class Models(unittest.TestCase):
 class Common(unittest.TestCase):
     """Three terminals, two sections: the third pair reads the two in series."""
 
-    def readings(self, common: str, a: str, b: str, ca: float, cb: float, noise: tuple[float, float, float] = (0, 0, 0)):  # type: ignore[no-untyped-def]
+    def readings(self, common: str, a: str, b: str, ca: float, cb: float, noise: tuple[float, float, float] = (0, 0, 0)) -> Any:
         values = (ca, cb, ca * cb / (ca + cb))
         pairs = ((common, a), (b, common), (a, b))
         return {pair: value * (1 + off) for pair, value, off in zip(pairs, values, noise, strict=True)}
@@ -70,7 +73,7 @@ class Common(unittest.TestCase):
         st.permutations(["red", "white", "black"]), st.floats(1e-6, 1e-4), st.floats(0.3, 3),
         st.tuples(*[st.floats(-0.03, 0.03)] * 3),
     )  # fmt: skip
-    def test_it_is_found_for_every_permutation_with_noise(self, names: list[str], first: float, ratio: float, noise) -> None:  # type: ignore[no-untyped-def]
+    def test_it_is_found_for_every_permutation_with_noise(self, names: list[str], first: float, ratio: float, noise: Any) -> None:
         common, a, b = names
         found = find_common(self.readings(common, a, b, first, first * ratio, noise))
         self.assertTrue(found.agrees)
@@ -79,9 +82,9 @@ class Common(unittest.TestCase):
         self.assertAlmostEqual(found.sections[b] / (first * ratio), 1, delta=0.031)
 
     def test_the_usual_dual(self) -> None:
-        for names in itertools.permutations("CFH"):
-            found = find_common(self.readings(*names, 30e-6, 5e-6))
-            self.assertEqual((found.common, found.agrees), (names[0], True))
+        for common, a, b in itertools.permutations("CFH"):
+            found = find_common(self.readings(common, a, b, 30e-6, 5e-6))
+            self.assertEqual((found.common, found.agrees), (common, True))
 
     def test_a_very_small_section_cannot_be_told_from_the_series_within_the_error(self) -> None:
         found = find_common(self.readings("C", "F", "H", 100e-6, 2e-6))

@@ -4,6 +4,7 @@ import itertools
 import math
 import unittest
 from dataclasses import replace
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -94,7 +95,7 @@ class Plans(unittest.TestCase):
             ("current", {"kind": "linear", "current_a": 0.0}),
         ):  # fmt: skip
             with self.assertRaises(InputError) as caught:
-                power_up_plan(**({"rail_v": None, "current_a": None} | given_))  # type: ignore[arg-type]
+                power_up_plan(**({"rail_v": None, "current_a": None} | given_))
             self.assertEqual(caught.exception.field, field)
 
     def test_in_proportion_is_what_the_engine_says_of_a_resistive_load(self) -> None:
@@ -119,7 +120,7 @@ class FirstSteps(unittest.TestCase):
         rail = steady_state(circuit).output_v
         return Logged(percent, rail, load.current_at(rail))
 
-    def trends(self, leak) -> list[PowerFinding]:  # type: ignore[no-untyped-def]
+    def trends(self, leak: Any) -> list[PowerFinding]:
         full = steady_state(self.HEALTHY).output_v
         plan = power_up_plan("linear", rail_v=full, current_a=full / 5000.0)
         log = [self.read(percent, leak(percent)) for percent in STEPS]

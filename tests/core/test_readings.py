@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from collections.abc import Callable
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -159,10 +160,11 @@ class InService(unittest.TestCase):
 
     def test_what_explains_nothing_is_refused(self) -> None:
         one, mains = Value(0.01, 0.01, 0.01), Value(230, 230, 230)
-        for call, field in (
+        cases: tuple[tuple[Callable[[], object], str], ...] = (
             (lambda: from_clamp(Value(0, 0, 0), mains, 50), "value"), (lambda: from_clamp(one, Value(0, 0, 0), 50), "voltage"),
             (lambda: from_idle(one, mains, 50, beside_f=1e-6), "beside"), (lambda: from_idle(one, mains, 50, swing_v=649), "rail"),
-        ):  # fmt: skip
+        )  # fmt: skip
+        for call, field in cases:
             with self.assertRaises(InputError) as caught:
                 call()
             self.assertEqual(caught.exception.field, field)

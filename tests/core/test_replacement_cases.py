@@ -3,6 +3,7 @@
 import itertools
 import unittest
 from dataclasses import replace
+from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -134,12 +135,12 @@ CASES = (  # role, old part, kind and marking of the new one, the rule that refu
 )  # fmt: skip
 
 
-def place(role: Role, old: str, **more: object) -> Need:
-    return need_of(Position("C1", role, read_marking(old), 230, 50, **more))  # type: ignore[arg-type]
+def place(role: Role, old: str, **more: Any) -> Need:
+    return need_of(Position("C1", role, read_marking(old), 230, 50, **more))
 
 
-def part(kind: PartKind, marking: str, **more: object) -> Part:
-    return Part(marking, kind, read_marking(marking), **more)  # type: ignore[arg-type]
+def part(kind: PartKind, marking: str, **more: Any) -> Part:
+    return Part(marking, kind, read_marking(marking), **more)
 
 
 def refusals(need: Need, offered: Part, policy: Policy | None = None) -> set[str]:

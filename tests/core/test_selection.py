@@ -2,6 +2,7 @@
 
 import itertools
 import unittest
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -60,12 +61,12 @@ class SafetyClasses(unittest.TestCase):
             self.assertEqual(caught.exception.field, field)
 
 
-def part(text: str, kind: PartKind = PartKind.MOTOR_RUN, **more: object) -> Part:
-    return Part(text, kind, read_marking(text), **more)  # type: ignore[arg-type]
+def part(text: str, kind: PartKind = PartKind.MOTOR_RUN, **more: Any) -> Part:
+    return Part(text, kind, read_marking(text), **more)
 
 
-def choose(place: str, role: Role, *parts: Part, policy: Policy | None = None, **more: object) -> Selection:
-    position = Position("C1", role, read_marking(place), 230, 50, **more)  # type: ignore[arg-type]
+def choose(place: str, role: Role, *parts: Part, policy: Policy | None = None, **more: Any) -> Selection:
+    position = Position("C1", role, read_marking(place), 230, 50, **more)
     return rank(need_of(position), parts, policy or Policy())
 
 

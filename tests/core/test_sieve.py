@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dusky_heron.core.model import Need, Origin, Policy, Role
+from dusky_heron.core.model import Need, Origin, Part, Policy, Role
 from dusky_heron.core.selection import fit, rank
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import sieve_of, traits_of
@@ -27,8 +27,10 @@ class Sieves(unittest.TestCase):
 
     @settings(max_examples=400, deadline=None)
     @given(NEEDS, st.lists(PARTS, min_size=5, max_size=40), st.sets(st.sampled_from(DEMANDS)), st.sets(st.sampled_from(list(Role))))
-    def test_nothing_acceptable_falls_through(self, need: Need, parts: list, overridden: set[str], salvaged: set[Role]) -> None:
-        policy = Policy(frozenset(salvaged), frozenset(overridden))
+    def test_nothing_acceptable_falls_through(
+        self, need: Need, parts: list[Part], overridden: set[str], salvaged: set[Role]
+    ) -> None:
+        policy = Policy(frozenset(salvaged), frozenset(over))
         sieve = sieve_of(need, policy)
         for row in rank(need, parts, policy).accepted:
             self.assertIsNone(sieve.refuses(row.part), row.part)

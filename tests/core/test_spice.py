@@ -9,6 +9,7 @@ import unittest
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit import dropper as d
@@ -60,9 +61,8 @@ class Agreement(unittest.TestCase):
 
     def test_more_than_forty_circuits(self) -> None:
         self.assertGreater(len(DROPPERS) + len(SUPPLIES), 40)
-        cases = [(c, d.steady_state, dropper_netlist) for c in DROPPERS] + [
-            (c, r.steady_state, reservoir_netlist) for c in SUPPLIES
-        ]
+        cases: list[tuple[Any, Any, Any]] = [(c, d.steady_state, dropper_netlist) for c in DROPPERS]
+        cases += [(c, r.steady_state, reservoir_netlist) for c in SUPPLIES]
         with ThreadPoolExecutor(2) as pool:
             measured = list(pool.map(lambda case: run(case[2](case[0])), cases))
         for (circuit, solve, _), spice in zip(cases, measured, strict=True):
@@ -77,7 +77,7 @@ class Agreement(unittest.TestCase):
     def test_the_first_instants(self) -> None:
         """Switched on at the peak, empty, and re-plugged at the opposite one: peak within 2 %, I²t within 3 %."""
         again = {c: -c.source.peak_v for c in DROPPERS[::2]}
-        cases = [(d.switch_on(c), dropper_inrush_netlist(c)) for c in DROPPERS]
+        cases: list[tuple[Any, str]] = [(d.switch_on(c), dropper_inrush_netlist(c)) for c in DROPPERS]
         cases += [(d.switch_on(c, residual_v=v), dropper_inrush_netlist(c, v)) for c, v in again.items()]
         cases += [(r.switch_on(c), reservoir_surge_netlist(c)) for c in SUPPLIES]
         self.assertGreater(len(cases), 40)

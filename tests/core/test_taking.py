@@ -3,6 +3,7 @@
 import math
 import unittest
 from dataclasses import replace
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -16,6 +17,7 @@ from dusky_heron.core.model import Condition, Dropper, Origin, PartKind, Positio
 from dusky_heron.core.schools import default_schools, selection_policy
 from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.verdict.difference import differences
+from tests import loose
 from tests.core.test_replacement_cases import part, place, refusals
 
 HAND = Specification.of_capacitance(Accuracy(2, 3, 6000))
@@ -26,7 +28,7 @@ HALF_WAVE = Surroundings(dropper=Dropper(Topology.HALF_WAVE, 24, ()))
 DOSING = Position("CD1", Role.DROPPER, read_marking("680 nF K X2 305~"), 230, 50, surroundings=HALF_WAVE)
 
 
-def taken(value: str, where: Position = PUMP, meter: Specification = HAND, **typed: object) -> Taken:
+def taken(value: str, where: Position = PUMP, meter: Specification = HAND, **typed: Any) -> Taken:
     given_: dict[str, object] = {"quantity": Quantity.CAPACITANCE, "condition": Condition.LIFTED, **typed}
     return take(TypedReading(value, **given_), meter, where)  # type: ignore[arg-type]
 
@@ -49,8 +51,8 @@ class Taking(unittest.TestCase):
         """A half wave steps by the rail, a bridge by twice that: 49 mA on 230 V behind 24 V is 682 nF, or 690 behind 48."""
         live = {"quantity": Quantity.CURRENT, "condition": Condition.IN_SERVICE, "voltage": "230 V"}
         whole = 49e-3 / (2 * math.pi * 50 * 230)
-        self.assertAlmostEqual(taken("49 mA", DOSING, **live).value.value, whole)
-        railed = taken("49 mA", DOSING, **live, rail="24 V")
+        self.assertAlmostEqual(taken("49 mA", DOSING, **loose(live)).value.value, whole)
+        railed = taken("49 mA", DOSING, **loose(live), rail="24 V")
         self.assertTrue(1.002 < railed.value.value / whole < 1.01)
         self.assertEqual((railed.quantity, railed.condition), (Quantity.CAPACITANCE, Condition.IN_SERVICE))
 

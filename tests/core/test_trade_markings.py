@@ -3,6 +3,7 @@
 import datetime
 import unittest
 from dataclasses import dataclass
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,6 +11,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Role
 from dusky_heron.core.selection.likely import likely_role
+from tests import some
 
 TODAY = datetime.date(2026, 6, 1)
 
@@ -142,7 +144,7 @@ class OtherNotations(unittest.TestCase):
                 with self.subTest(text):
                     read = read_marking(text)
                     self.assertAlmostEqual(read.capacitance_f, 100e-9)
-                    self.assertEqual((read.rated_dc_v, read.tolerance.plus, read.alternatives), (volts, 0.05, ()))
+                    self.assertEqual((read.rated_dc_v, some(read.tolerance).plus, read.alternatives), (volts, 0.05, ()))
 
     def test_watts_are_not_a_voltage_code(self) -> None:
         read = read_marking("16-20 µF 330 VAC with 15 kΩ 2W")
@@ -151,7 +153,7 @@ class OtherNotations(unittest.TestCase):
     def test_old_climate_letters(self) -> None:
         for text, lower, upper in (("HPF", -25, 85), ("GMF", -40, 100), ("FKC", -55, 125), ("JSG", -10, 70)):
             climate = read_marking(f"0.47 µF 400~ {text}").climate
-            self.assertEqual((climate.lower_c, climate.upper_c, climate.damp_heat_days), (lower, upper, None))
+            self.assertEqual((some(climate).lower_c, some(climate).upper_c, some(climate).damp_heat_days), (lower, upper, None))
 
     def test_year_letter_and_month(self) -> None:
         def months(code: str) -> list[tuple[int, int | None]]:
@@ -193,7 +195,7 @@ class XComposites(unittest.TestCase):
         st.booleans(),
         st.sampled_from([" ", "  ", ", "]),
     )
-    def test_reads_back(self, value, tolerance, name, volts, class_first, space) -> None:  # type: ignore[no-untyped-def]
+    def test_reads_back(self, value: Any, tolerance: Any, name: Any, volts: Any, class_first: Any, space: Any) -> None:
         head = space.join(part for part in (value[0], tolerance[0]) if part)
         tail = [name, volts[1]] if class_first else [volts[1], name]
         read = read_marking(space.join([head, *tail]))

@@ -4,6 +4,7 @@ import datetime
 import itertools
 import math
 import unittest
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -33,6 +34,7 @@ from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta
 from dusky_heron.core.verdict.insulation import insulation_limit
 from dusky_heron.core.verdict.looks import CONDEMNING, CONSEQUENCES
+from tests import some
 
 TODAY = datetime.date(2026, 6, 1)
 METER = Accuracy(1, 2, 6000)
@@ -80,7 +82,7 @@ class Windows(unittest.TestCase):
                 self.assertEqual(verdict(role, text, farads(bad)).word, Word.REPLACE)
                 self.assertEqual(verdict(role, text, farads(marginal)).word, Word.UNKNOWN)
                 missing = verdict(role, text)
-                self.assertEqual((missing.word, missing.next_measurement.quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
+                self.assertEqual((missing.word, some(missing.next_measurement).quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
 
     def test_a_y_part_is_replaced_on_any_doubt(self) -> None:
         """3.3 nF ±20 %: 2.64 to 3.96 nF. Above it touch current rises, across it nobody can tell."""
@@ -98,7 +100,7 @@ class Windows(unittest.TestCase):
 
     def test_both_sections_of_a_can(self) -> None:
         can = "32+32 µF 500 VDC"
-        self.assertEqual(verdict(Role.RESERVOIR, can, farads(32e-6)).next_measurement.section, 1)
+        self.assertEqual(some(verdict(Role.RESERVOIR, can, farads(32e-6)).next_measurement).section, 1)
         dead = verdict(Role.RESERVOIR, can, farads(32e-6), farads(1e-9, section=1))
         self.assertEqual(dead.word, Word.REPLACE)
 
@@ -127,7 +129,7 @@ class Electrolytics(unittest.TestCase):
 
     def test_without_an_esr_it_cannot_be_told(self) -> None:
         answer = self.bulk()
-        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, ESR))
+        self.assertEqual((answer.word, some(answer.next_measurement).quantity), (Word.UNKNOWN, ESR))
 
     def test_against_tan_delta(self) -> None:
         for ohms, word in ((1.2, Word.KEEP), (9.0, Word.REPLACE), (4.0, Word.UNKNOWN)):
@@ -135,7 +137,7 @@ class Electrolytics(unittest.TestCase):
 
     def test_a_reading_at_100_khz_is_compared_with_a_new_part_only(self) -> None:
         asked = self.bulk(other(ESR, 0.4, 100e3))
-        self.assertEqual((asked.word, asked.next_measurement.condition), (Word.UNKNOWN, Condition.NEW_PART))
+        self.assertEqual((asked.word, some(asked.next_measurement).condition), (Word.UNKNOWN, Condition.NEW_PART))
         for ohms, word in ((0.4, Word.KEEP), (0.52, Word.WATCH), (0.7, Word.REPLACE)):  # 1.25, 1.6 and 2.2 times 0.32 Ω
             new = other(ESR, 0.32, 100e3, Condition.NEW_PART)
             self.assertEqual(self.bulk(other(ESR, ohms, 100e3), new).word, word, ohms)
@@ -160,7 +162,7 @@ class Insulation(unittest.TestCase):
     def test_old_paper_needs_its_insulation(self) -> None:
         paper = ".1 MFD 400 WVDC"
         answer = verdict(Role.COUPLING, paper, farads(0.1e-6))
-        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, INSULATION))
+        self.assertEqual((answer.word, some(answer.next_measurement).quantity), (Word.UNKNOWN, INSULATION))
         bound = Reading(2e9, 1.8e9, math.inf, Condition.LIFTED, 0, "m", INSULATION)
         for reading, word in (
             (other(INSULATION, 20e9), Word.KEEP), (other(INSULATION, 50e6), Word.REPLACE), (other(INSULATION, 200e3), Word.CONDEMN),
@@ -192,12 +194,12 @@ class TwoMeters(unittest.TestCase):
         """0.1 µF read as 101 and 108 nF, ±1 % each: 100 to 102 and 107 to 109 nF do not meet."""
         both = (self.by("blue", 101e-9), self.by("yellow", 108e-9))
         answer = verdict(Role.TIMING, "100n K 63 V-", *both)
-        self.assertEqual((answer.word, answer.next_measurement.quantity), (Word.UNKNOWN, INSULATION))
+        self.assertEqual((answer.word, some(answer.next_measurement).quantity), (Word.UNKNOWN, INSULATION))
         self.assertIn("blue 100 to 102 nF, yellow 107 to 109 nF", answer.reasons[0].reading)
         for ohms, word in ((20e9, Word.WATCH), (1e9, Word.REPLACE)):
             self.assertEqual(verdict(Role.TIMING, "100n K 63 V-", *both, other(INSULATION, ohms)).word, word)
         link = verdict(Role.RESERVOIR, "32 µF 500 VDC", self.by("blue", 32e-6), self.by("yellow", 37e-6))
-        self.assertEqual(link.next_measurement.quantity, LEAKAGE)
+        self.assertEqual(some(link.next_measurement).quantity, LEAKAGE)
 
     def test_readings_that_meet_or_are_of_one_meter_say_nothing(self) -> None:
         for pair in (
@@ -263,7 +265,7 @@ class Zones(unittest.TestCase):
     """What is drawn agrees with what is judged."""
 
     @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.6))
-    def test_a_reading_wholly_inside_a_zone_gets_its_word(self, row, share: float) -> None:  # type: ignore[no-untyped-def]
+    def test_a_reading_wholly_inside_a_zone_gets_its_word(self, row: Any, share: float) -> None:
         role, text, good, *_ = row
         reading = farads(share * good)
         place = Position("C1", role, read_marking(text), 230, 50)
@@ -297,7 +299,7 @@ class Typed(unittest.TestCase):
         ranged = Specification(read_accuracies("insulation ±5 % to 2 GΩ", 6000))
         self.assertEqual(read_value("OL", INSULATION, ranged), Value(2e9, 2e9, math.inf))
         shorted = verdict(Role.TIMING, "100n K 63 V-", Reading(0, 0, math.inf, Condition.LIFTED))
-        self.assertEqual((shorted.word, shorted.next_measurement.quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
+        self.assertEqual((shorted.word, some(shorted.next_measurement).quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
         self.assertIn("shorted, leaking, or too large", shorted.reasons[0].sentence)
 
     def test_what_is_no_value_is_refused(self) -> None:
@@ -314,13 +316,13 @@ class Properties(unittest.TestCase):
     """For every role and every reading."""
 
     @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.0), st.floats(0.3, 1.0))
-    def test_a_lower_reading_never_improves_the_word(self, row, one: float, two: float) -> None:  # type: ignore[no-untyped-def]
+    def test_a_lower_reading_never_improves_the_word(self, row: Any, one: float, two: float) -> None:
         role, text, good, *_ = row
         low, high = sorted((one * good, two * good))
         self.assertGreaterEqual(SEVERITY[verdict(role, text, farads(low)).word], SEVERITY[verdict(role, text, farads(high)).word])
 
     @given(st.sampled_from(WINDOWS), st.floats(0.3, 1.6), st.floats(0.05, 1))
-    def test_a_finer_meter_never_turns_a_decision_round(self, row, share: float, finer: float) -> None:  # type: ignore[no-untyped-def]
+    def test_a_finer_meter_never_turns_a_decision_round(self, row: Any, share: float, finer: float) -> None:
         role, text, good, *_ = row
         value = share * good
         fine = Reading(value, *interval(value, Accuracy(finer, 2 * finer, 6000)), Condition.LIFTED)

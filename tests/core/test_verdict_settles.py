@@ -4,6 +4,7 @@ import datetime
 import math
 import unittest
 from dataclasses import replace
+from typing import Any
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -35,6 +36,7 @@ from dusky_heron.core.verdict import judge
 from dusky_heron.core.verdict.dropper_balance import available_current
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, read_limit_value, show_limit_value, verdict_limits
 from dusky_heron.core.verdict.two_core import ways
+from tests import some
 
 TODAY = datetime.date(2026, 6, 1)
 MARKINGS = {
@@ -47,16 +49,16 @@ MARKINGS = {
 VALVE = Dropper(Topology.BRIDGE, 24, (LoadState("standby", 8e-3), LoadState("valve on", 34e-3)))
 
 
-def place(role: Role, text: str = "", **more: object) -> Position:
-    return Position("C1", role, read_marking(text or MARKINGS[role], today=TODAY), 230, 50, **more)  # type: ignore[arg-type]
+def place(role: Role, text: str = "", **more: Any) -> Position:
+    return Position("C1", role, read_marking(text or MARKINGS[role], today=TODAY), 230, 50, **more)
 
 
-def lifted(value: float, share: float = 0.002, quantity: Quantity = Quantity.CAPACITANCE, **more: object) -> Reading:
-    return Reading(value, value * (1 - share), value * (1 + share), Condition.LIFTED, quantity=quantity, **more)  # type: ignore[arg-type]
+def lifted(value: float, share: float = 0.002, quantity: Quantity = Quantity.CAPACITANCE, **more: Any) -> Reading:
+    return Reading(value, value * (1 - share), value * (1 + share), Condition.LIFTED, quantity=quantity, **more)
 
 
-def verdict(where: Position, *readings: Reading, **more: object) -> Verdict:
-    return judge(where, Evidence(readings), today=TODAY, **more)  # type: ignore[arg-type]
+def verdict(where: Position, *readings: Reading, **more: Any) -> Verdict:
+    return judge(where, Evidence(readings), today=TODAY, **more)
 
 
 def taken(ask: Measurement, value: float) -> Reading:
@@ -100,7 +102,7 @@ class Settling(unittest.TestCase):
         """Two meters disagree on old paper, and its insulation decides: one insulation reading settles both."""
         blue, yellow = lifted(101e-9, 0.01, meter="blue"), lifted(112e-9, 0.01, meter="yellow")
         answer = verdict(place(Role.COUPLING), blue, yellow)
-        self.assertEqual(answer.next_measurement.quantity, Quantity.INSULATION)
+        self.assertEqual(some(answer.next_measurement).quantity, Quantity.INSULATION)
 
     def test_a_meter_much_finer_than_the_window_has_the_last_word(self) -> None:
         """16 µF ±5 %: tolerance 0.8 µF, a twentieth of it 40 nF. 15.21 ±0.03 µF straddles 15.2: taken as beyond."""
@@ -108,8 +110,8 @@ class Settling(unittest.TestCase):
             reading = Reading(15.21e-6, 15.21e-6 - error, 15.21e-6 + error, Condition.LIFTED)
             self.assertEqual(verdict(place(Role.MOTOR_RUN), reading).word, word)
         asked = verdict(place(Role.MOTOR_RUN), lifted(15.21e-6, 0.02)).next_measurement
-        self.assertAlmostEqual(asked.error, 0.04e-6)
-        self.assertIn("within ±40 nF (0.26 %)", asked.sentence)
+        self.assertAlmostEqual(some(asked).error, 0.04e-6)
+        self.assertIn("within ±40 nF (0.26 %)", some(asked).sentence)
 
     @given(st.sampled_from(sorted(MARKINGS)), st.floats(0.3, 2), st.floats(0.0001, 0.2), st.floats(0.01, 1))
     def test_a_finer_meter_never_turns_a_decision_into_its_opposite(
@@ -179,8 +181,8 @@ class Droppers(unittest.TestCase):
 class TwoCore(unittest.TestCase):
     """From line to a chassis that nothing earths."""
 
-    def word(self, text: str, **equipment: object) -> Word:
-        return verdict(place(Role.Y, text, equipment=Equipment(**equipment)), lifted(10e-9)).word  # type: ignore[arg-type]
+    def word(self, text: str, **equipment: Any) -> Word:
+        return verdict(place(Role.Y, text, equipment=Equipment(**equipment)), lifted(10e-9)).word
 
     def test_by_class_and_construction(self) -> None:
         for text, equipment, word in (
@@ -258,7 +260,7 @@ class Choices(unittest.TestCase):
             answer = verdict(place(Role.SMPS_BULK), *readings, schools=default_schools() | {"esr": option})
             self.assertEqual(answer.word, word, option)
         asked = verdict(place(Role.SMPS_BULK), *readings[:2], schools=default_schools() | {"esr": "new_part"})
-        self.assertEqual(asked.next_measurement.condition, Condition.NEW_PART)
+        self.assertEqual(some(asked.next_measurement).condition, Condition.NEW_PART)
 
     def test_every_school_has_its_default_and_reason(self) -> None:
         self.assertEqual(len(schools()), 14)
@@ -278,7 +280,7 @@ class Banks(unittest.TestCase):
         bank = place(Role.ENERGY_STORE, surroundings=Surroundings(arrangement=Arrangement.PARALLEL, count=3))
         read = [lifted(1200e-6), lifted(900e-6, section=1), lifted(1190e-6, section=2)]
         asked = verdict(bank, read[0]).next_measurement
-        self.assertEqual((asked.section, asked.sentence), (1, "Lift one lead and measure part 2."))
+        self.assertEqual((some(asked).section, some(asked).sentence), (1, "Lift one lead and measure part 2."))
         worst = verdict(bank, *read).reasons[0]
         self.assertEqual((worst.word, worst.sentence[:14]), (Word.REPLACE, "Part 2: reads "))
         self.assertEqual(verdict(bank, read[0], lifted(1195e-6, section=1), read[2]).word, Word.KEEP)
@@ -287,7 +289,7 @@ class Banks(unittest.TestCase):
         """The worst of three: 1 µF of 1200 cannot be proved empty; 1500 µF is more than 1200 allows."""
         marking = read_marking("1200 µF ±10 % 360 V")
         self.assertIn("cannot be proved empty", hides_charge(marking, Evidence((lifted(1200e-6), lifted(1e-6, section=2)))))
-        self.assertAlmostEqual(measured_high(marking, Evidence((lifted(1200e-6), lifted(1500e-6, section=2)))), 1503e-6)
+        self.assertAlmostEqual(some(measured_high(marking, Evidence((lifted(1200e-6), lifted(1500e-6, section=2))))), 1503e-6)
         beyond = Reading(0, 0, math.inf, Condition.LIFTED)
         self.assertIsNone(measured_high(marking, Evidence((beyond,))))  # a short or a leak is no capacitance to plan with
         self.assertEqual(explain_readings(marking, Evidence((beyond,))), "")

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.wiring import COLOURS, FoundKind, read_found
+from tests import some
 
 WIRES = (  # typed, colour, from, to, position and terminal of the end
     ("grey pump-run -> C1.2", "grey", "pump-run", "C1.2", "C1", "2"),
@@ -36,8 +37,8 @@ class Lines(unittest.TestCase):
             with self.subTest(typed):
                 line = read_found(typed)
                 self.assertEqual(line.kind, FoundKind.WIRE)
-                self.assertEqual((line.colour, line.start.text if line.start else None, line.end.text), (colour, start, end))
-                self.assertEqual((line.end.name, line.end.terminal), (name, terminal))
+                self.assertEqual((line.colour, line.start.text if line.start else None, some(line.end).text), (colour, start, end))
+                self.assertEqual((some(line.end).name, some(line.end).terminal), (name, terminal))
 
     def test_others(self) -> None:
         for typed, kind, about, note in OTHERS:

@@ -3,6 +3,7 @@
 import os
 import random
 import uuid
+from typing import Any
 
 from locust import HttpUser, between, task
 
@@ -26,16 +27,16 @@ class Technician(HttpUser):
         self.places = [place["id"] for sheet in sheets for place in sheet["positions"]]
         self.meter = self.client.get("/api/meters", name="first meters").json()[0]["id"]
 
-    def token(self, **more: str) -> dict[str, str]:
+    def token(self, **more: Any) -> Any:
         return HEADERS | {"X-CSRFToken": self.client.cookies.get("csrftoken", "")} | more
 
     @property
     def job(self) -> str:
-        return random.choice(self.jobs)
+        return str(random.choice(self.jobs))
 
     @property
     def place(self) -> str:
-        return random.choice(self.places)
+        return str(random.choice(self.places))
 
     @task(6)
     def bare(self) -> None:
