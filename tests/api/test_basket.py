@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from django.test import SimpleTestCase
 
 from dusky_heron.buying.basket import Basket, Needed, Offered, Shop, cheapest
+from tests import drawn_by
 
 MOST = 8
 
@@ -56,7 +57,7 @@ def brute(needs: Sequence[Needed], offers: Sequence[Offered], shops: Sequence[Sh
 
 
 def small(seed: int) -> tuple[list[Needed], list[Offered], list[Shop]]:
-    luck = random.Random(seed)
+    luck = drawn_by(seed)
     shops = [Shop(name, luck.choice((0, 90, 250)), luck.choice((0, 0, 180)), luck.randrange(6)) for name in "AB"]
     offers = []
     for part, shop in itertools.product("pq", shops):
@@ -143,7 +144,7 @@ class Worked(SimpleTestCase):
 
 def large(seed: int) -> tuple[list[Needed], list[Offered], list[Shop]]:
     """Sixty needs, six suppliers, three breaks: what the bench measures."""
-    luck = random.Random(seed)
+    luck = drawn_by(seed)
     shops = [Shop(f"S{k}", luck.choice((0, 350, 495, 750)), luck.choice((0, 0, 1000, 2500)), luck.randrange(8)) for k in range(6)]
     return list(_needs(luck)), list(_offers(luck, shops)), shops
 

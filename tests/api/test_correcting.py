@@ -15,7 +15,7 @@ from dusky_heron.record.models import Entered, Entry
 from dusky_heron.record.queries import rows_of, verify
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.schemas import NewMember
-from tests import loose
+from tests import drawn_by, loose
 from tests.api.base import PASSWORD, ApiTest
 
 HOUR = 3600.0
@@ -257,7 +257,7 @@ class Histories(Clocked):
     def test_drawn(self) -> None:
         for seed in range(12):
             with self.subTest(seed=seed):
-                self.play(random.Random(seed), f"C{seed + 10}")
+                self.play(drawn_by(seed), f"C{seed + 10}")
 
     def play(self, chance: random.Random, name: str) -> None:
         job = f"jobs/{self.job(1).id}"

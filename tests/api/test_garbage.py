@@ -81,7 +81,7 @@ class Garbage(TestCase):
         }
         cls.ids = {name: str(some(thing).pk) for name, thing in things.items()}
 
-    @settings(max_examples=400, derandomize=True, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=400, suppress_health_check=list(HealthCheck))
     @given(st.data())
     def test_never_a_500_always_a_sentence(self, data: st.DataObject) -> None:
         self.client.defaults["HTTP_HOST"] = "127.0.0.1"

@@ -1,6 +1,5 @@
 """The drawer: found by meaning, every quantity explained, labelled; long work that stops when asked."""
 
-import random
 from typing import Any
 
 from django.db.models import Sum
@@ -9,6 +8,7 @@ from dusky_heron.longwork.models import Work
 from dusky_heron.longwork.progress import StopAsked
 from dusky_heron.stock.actions.imports import take_import
 from dusky_heron.stock.models import Movement, Part
+from tests import drawn_by
 from tests.api.base import ApiTest
 from tests.api.test_imports import GOOD, HEAD, Lists
 
@@ -41,7 +41,7 @@ class Explained(ApiTest):
 
     def test_the_demo_and_whatever_follows(self) -> None:
         self.explained()
-        luck = random.Random(41)
+        luck = drawn_by(41)
         parts = self.get("parts")[:6]
         for _ in range(40):
             part = luck.choice(parts)

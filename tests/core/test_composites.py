@@ -1,10 +1,10 @@
 """Ten thousand markings put together from known parts read back what was put in; garbage never becomes a value."""
 
-import random
 import unittest
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
+from tests import drawn_by
 
 COUNT = 10_000
 DIGITS = (10, 12, 15, 18, 22, 27, 33, 39, 47, 56, 68, 82)
@@ -38,7 +38,7 @@ class Composites(unittest.TestCase):
     """Value notation × tolerance × voltage × class × order × spacing."""
 
     def test_each_reads_back_what_was_put_in(self) -> None:
-        chance = random.Random(60062)
+        chance = drawn_by(60062)
         for _ in range(COUNT):
             digits, power = chance.choice(DIGITS), chance.randint(0, 6)
             value = chance.choice(notations(digits, power))
@@ -62,7 +62,7 @@ class Composites(unittest.TestCase):
                 self.assertEqual(read.unread, "")
 
     def test_garbage_is_a_sentence_or_a_value_of_the_trade(self) -> None:
-        chance = random.Random(1)
+        chance = drawn_by(1)
         letters = "0123456789 .,+-/±%~µunpmFVACDXYKJMRHz=()Ωx\x00é'<&漢"
         for _ in range(4000):
             text = "".join(chance.choice(letters) for _ in range(chance.randint(1, 40)))

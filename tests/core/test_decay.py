@@ -1,21 +1,20 @@
 """Watching it fall: coverage of the interval, and each finding from a physical cause."""
 
 import math
-import random
 import statistics
 import unittest
 from typing import Any
 
 from dusky_heron.core.discharge.decay import DecayFit, fit
 from dusky_heron.core.errors import InputError
-from tests import some
+from tests import drawn_by, some
 
 Samples = list[tuple[float, float]]
 
 
 def metered(volts: Any, *, times: Any, resolution: Any = 0.1, noise: Any = 0.05, seed: Any = 1) -> Samples:
     """What a meter of some resolution and noise shows of a voltage."""
-    chance = random.Random(seed)
+    chance = drawn_by(seed)
     return [(t, round((volts(t) + chance.gauss(0, noise)) / resolution) * resolution) for t in times]
 
 

@@ -1,6 +1,5 @@
 """A dropper and its relay, its heat, backwards from what is measured, and which fault explains it."""
 
-import random
 import unittest
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
@@ -16,7 +15,7 @@ from dusky_heron.core.circuit.dropper.states import outside
 from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import Dropper, LoadState, Relay, Topology
-from tests import loose, some
+from tests import drawn_by, loose, some
 
 DOSING = d.DropperCircuit("bridge", 207, 50, 680e-9, 100, 470e3, 470e-6, 24, 5, 0.7, Load())
 VALVE = Relay(coil_ohm=920, pull_in_v=16.8, hold_v=12, reset_v=9)
@@ -151,7 +150,7 @@ NOISE = 0.02
 
 def one_case(seed: int) -> tuple[str, bool, bool]:
     """A random dropper with one fault, measured with noise: the fault, whether it leaves a mark, whether it comes first."""
-    rng = random.Random(seed)
+    rng = drawn_by(seed)
     farads, smoothing = 10 ** rng.uniform(-6.5, -5.7), 10 ** rng.uniform(-4, -3)
     circuit = d.DropperCircuit(
         rng.choice(d.TOPOLOGIES), rng.choice((110, 120, 230, 240)), rng.choice((50, 60)), farads, rng.choice((33, 47, 100, 220)),

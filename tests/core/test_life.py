@@ -2,7 +2,6 @@
 
 import datetime
 import math
-import random
 import unittest
 
 from hypothesis import given
@@ -13,6 +12,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Evidence, Position, Role, ServiceLife, Surroundings, Word
 from dusky_heron.core.verdict import judge
+from tests import drawn_by
 
 USED = st.floats(0, 1.5)
 
@@ -53,7 +53,7 @@ class Siblings(unittest.TestCase):
 
     def test_many_sets_drawn_at_random_agree(self) -> None:
         """200 000 sets of three with Weibull lives, all of them alive at 0.7 of the life; how many lose one before 0.9."""
-        draw = random.Random(60252)
+        draw = drawn_by(60252)
         alive = failed = 0
         while alive < 60_000:
             lives = [draw.weibullvariate(1.0, 3.0) for _ in range(3)]

@@ -30,7 +30,7 @@ class Sieves(unittest.TestCase):
     def test_nothing_acceptable_falls_through(
         self, need: Need, parts: list[Part], overridden: set[str], salvaged: set[Role]
     ) -> None:
-        policy = Policy(frozenset(salvaged), frozenset(over))
+        policy = Policy(frozenset(salvaged), frozenset(overridden))
         sieve = sieve_of(need, policy)
         for row in rank(need, parts, policy).accepted:
             self.assertIsNone(sieve.refuses(row.part), row.part)
