@@ -22,7 +22,7 @@ from dusky_heron.jobs.queries import known_positions
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.queries import entries_of, head_of, verify
 from dusky_heron.record.schemas import EntryOut
-from dusky_heron.replacement.queries import choices, standing_overrides
+from dusky_heron.replacement.queries import Decided, decided
 from dusky_heron.workshops.queries import terms, workshop_name
 
 ImageFile.LOAD_TRUNCATED_IMAGES = False  # the layout engine turns it on for all; half a photo is no photo
@@ -90,12 +90,13 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
 def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
     """Each place: marked, measured before, its verdict, the part that took its place."""
     found = known(actor, known_positions(actor, job_id=job_id))
-    chosen = choices([one.shown.id for one in found])
-    done, aside = fitted(chosen.values()), standing_overrides([one.shown.id for one in found])
+    so_far = decided([one.shown.id for one in found])
+    done = fitted([here.choice for here in so_far.values() if here.choice])
     rows = []
     for one in found:
         readings = [show_reading(reading) for reading in one.standing if reading.condition != Condition.NEW_PART]
-        choice = chosen.get(one.shown.id)
+        here = so_far.get(one.shown.id, Decided())
+        choice = here.choice
         word = one.recorded.word if one.recorded else one.verdict.word
         rows.append(
             {
@@ -111,7 +112,7 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
                 "fitted": one.shown.id in done,
                 "removed": choice is not None and one.shown.id in done,
                 "left": word in TO_REPLACE and choice is None,
-                "overrides": aside.get(one.shown.id, []),
+                "overrides": list(here.overrides.values()),
             }
         )
     return rows

@@ -1,7 +1,8 @@
 """Reading what may take a place; each function says how many statements it takes."""
 
-from collections import Counter
-from dataclasses import dataclass, replace
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from uuid import UUID
 
 from django.db.models import CharField, DateTimeField, F, Value
@@ -151,27 +152,52 @@ def question(data: QuestionIn) -> QuestionOut:
     )
 
 
-def choices(position_ids: list[UUID]) -> dict[UUID, ChoiceOut]:
-    """The part chosen last by position, of positions the asker may see. One statement."""
-    return {c.position_id: ChoiceOut.from_row(c) for c in Choice.standing().filter(position_id__in=position_ids)}
+@dataclass(slots=True)
+class Decided:
+    """What was decided about a place so far: the part chosen last, and the demands that stand overridden."""
+
+    choice: ChoiceOut | None = None
+    overrides: dict[str, OverrideOut] = field(default_factory=dict)
 
 
-def standing_overrides(position_ids: list[UUID]) -> dict[UUID, list[OverrideOut]]:
-    """The demands that stand overridden by position, of positions the asker may see. One statement."""
-    found: dict[UUID, dict[str, OverrideOut]] = {}
-    for row in Override.standing().filter(position_id__in=position_ids):
-        standing = found.setdefault(row.position_id, {})
-        standing.pop(row.rule_id, None)
-        if row.stands:
-            standing[row.rule_id] = OverrideOut(
-                rule_id=row.rule_id,
-                title=TITLES[row.rule_id],
-                reason=row.reason,
-                at=row.when,
-                by_name=row.by_name,
-                sequence=row.sequence,
+def decided(position_ids: Sequence[UUID]) -> dict[UUID, Decided]:
+    """What was decided about positions the asker may see, in the order of the record. One statement."""
+    text, never = CharField(max_length=500), Value(None, output_field=DateTimeField())
+    of, last = ("position_id", F("at"), "by_name", "sequence"), ("stands_at", "sequence")
+    chosen = (
+        Choice.standing()
+        .filter(position_id__in=position_ids)
+        .order_by()
+        .values_list(Value("choice"), *of, Cast("part_id", text), "marking", "place", "lot", "out_at", Value(value=True), *last)
+    )
+    changed = (
+        Override.standing()
+        .filter(position_id__in=position_ids)
+        .order_by()
+        .values_list(Value("override"), *of, "rule_id", "reason", Value(""), Value(""), never, "stands", *last)
+    )
+    found: dict[UUID, Decided] = defaultdict(Decided)
+    for kind, position_id, at, by_name, sequence, key, words, place, lot, out_at, stands, *_ in sorted(
+        chosen.union(changed, all=True), key=lambda row: row[-2:]
+    ):
+        here = found[position_id]
+        if kind == "choice":
+            here.choice = ChoiceOut(
+                position_id=position_id, part_id=UUID(key) if key else None, marking=words, place=place, lot=lot,
+                out_at=out_at, at=at, by_name=by_name, sequence=sequence,
+            )  # fmt: skip
+        elif stands:
+            here.overrides[key] = OverrideOut(
+                rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name, sequence=sequence
             )
-    return {position_id: list(standing.values()) for position_id, standing in found.items()}
+        else:
+            here.overrides.pop(key, None)
+    return found
+
+
+def choices(position_ids: Sequence[UUID]) -> dict[UUID, ChoiceOut]:
+    """The part chosen last by position, of positions the asker may see. One statement."""
+    return {position_id: here.choice for position_id, here in decided(position_ids).items() if here.choice}
 
 
 @dataclass(frozen=True, slots=True)
@@ -189,74 +215,13 @@ class _Asked:
 def _asked(actor: Actor, position_id: UUID) -> _Asked:
     """What a position demands. Three statements."""
     _, position, others, job = place_among(actor, position_id)
-    chosen, overrides = _decided(position_id)
+    here = decided([position_id])[position_id]
+    overrides = list(here.overrides.values())
     limits, schools = limits_and_schools(actor)
     school = selection_policy(schools)
     policy = replace(school, overridden=frozenset(row.rule_id for row in overrides))
     need = need_of(position, limits_beyond(position, others, job.standard or None, limits))
-    return _Asked(position, others, need, policy, chosen, overrides)
-
-
-def _decided(position_id: UUID) -> tuple[ChoiceOut | None, list[OverrideOut]]:
-    """The part chosen last, and the demands that stand overridden. One statement."""
-    text, never = CharField(max_length=500), Value(None, output_field=DateTimeField())
-    chosen = (
-        Choice.standing()
-        .filter(position_id=position_id)
-        .order_by()
-        .values_list(
-            Value("choice"),
-            Cast("part_id", text),
-            "marking",
-            "place",
-            Value(value=True),
-            F("at"),
-            "by_name",
-            "lot",
-            "out_at",
-            F("stands_at"),
-            F("sequence"),
-        )
-    )
-    changed = (
-        Override.standing()
-        .filter(position_id=position_id)
-        .order_by()
-        .values_list(
-            Value("override"),
-            "rule_id",
-            "reason",
-            Value(""),
-            "stands",
-            F("at"),
-            "by_name",
-            Value(""),
-            never,
-            F("stands_at"),
-            F("sequence"),
-        )
-    )
-    last, standing = None, {}
-    for kind, key, words, place, stands, at, by_name, lot, out_at, _, sequence in sorted(
-        chosen.union(changed, all=True), key=lambda row: row[-2:]
-    ):
-        if kind == "choice":
-            last = ChoiceOut(
-                position_id=position_id,
-                part_id=UUID(key) if key else None,
-                marking=words,
-                place=place,
-                lot=lot,
-                out_at=out_at,
-                at=at,
-                by_name=by_name,
-                sequence=sequence,
-            )
-        elif stands:
-            standing[key] = OverrideOut(rule_id=key, title=TITLES[key], reason=words, at=at, by_name=by_name, sequence=sequence)
-        else:
-            standing.pop(key, None)
-    return last, list(standing.values())
+    return _Asked(position, others, need, policy, here.choice, overrides)
 
 
 def _candidate(asked: _Asked, candidate: Candidate, found: Drawer) -> CandidateOut:

@@ -7,7 +7,7 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
-FORMAT, VERSION = "dusky-heron-job", 1
+FORMAT, VERSION = "dusky-heron-job", 2
 MOST_ROWS = 100_000
 MOST_TEXT = 1_000_000  # letters of one entry or note
 WITHOUT_END = "inf"  # the upper end of a reading beyond its range, which JSON has no number for
@@ -54,6 +54,7 @@ TABLES = (
 )
 JOB = "jobs.Job"
 NOT_OF_JOB = frozenset({"id", "workshop", "number"})  # these are the workshop's
+NOT_OF_ROW = frozenset({"turn"})  # of this server's clock: no proof stands by another's
 ROWS_OF = {table.label: table.name for table in TABLES}
 
 
@@ -63,8 +64,9 @@ def job_fields() -> list["models.Field[Any, Any]"]:
 
 
 def plain_fields(table: Table) -> list["models.Field[Any, Any]"]:
-    """The fields of a row that are no key and lead nowhere."""
-    return [f for f in table.model._meta.concrete_fields if not f.is_relation and not f.primary_key]
+    """The fields of a row that are no key, lead nowhere, and are not this server's own."""
+    fields = table.model._meta.concrete_fields
+    return [f for f in fields if not f.is_relation and not f.primary_key and f.name not in NOT_OF_ROW]
 
 
 def links_of(table: Table) -> Iterator[tuple[str, str]]:
