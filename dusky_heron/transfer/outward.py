@@ -19,7 +19,7 @@ from dusky_heron.record.models import Chain
 from dusky_heron.sheets import write_sheet
 from dusky_heron.transfer.tables import FORMAT, TABLES, VERSION, WITHOUT_END, Table, job_fields, links_of, plain_fields
 
-READINGS = ("position", "quantity", "section", "typed", "value", "low", "high", "condition", "meter", "at", "by")
+READINGS = ("position", "quantity", "section", "typed", "value", "low", "high", "condition", "meter", "at", "by", "struck")
 JOB_FILE, MANIFEST, READINGS_FILE, REPORT_FILE = "job.json", "manifest.json", "readings.csv", "report.pdf"
 LONG_AGO = (1980, 1, 1, 0, 0, 0)  # the same job makes the same file, whenever it is asked for
 
@@ -110,7 +110,7 @@ def _readings(document: dict[str, Any]) -> bytes:
     rows = (
         (
             names[r["position"]], r["quantity"], r["section"], r["typed"], r["value"], r["low"], r["high"], r["condition"],
-            r["meter_name"], r["at"], r["by_name"],
+            r["meter_name"], r["at"], r["by_name"], "" if r["struck"] is None else "struck",
         )
         for r in document["tables"]["readings"]
     )  # fmt: skip
