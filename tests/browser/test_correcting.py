@@ -109,6 +109,7 @@ class Correcting(BrowserTest):
         page.see("C1 emptying since")
         self.prove()
         page.see("C1 proved below 5 V at")
+        self.browser.execute_script("scrollTo(0, 0)")
         page.click("Energised")
         page.see("C1 energised since")
         self.taken_back("energised")
