@@ -99,7 +99,7 @@ function saved(kept: { id: string }) {
       </p>
     </header>
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
-    <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" class="mx-5 mb-1" :fresh="beat.fresh" />
+    <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" :fresh="beat.fresh" />
     <div class="px-5">
       <nav ref="tabs" aria-label="Stages" class="-ml-2 flex overflow-x-auto">
         <RouterLink

@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import { useStrike } from '@/features/record/queries'
 
-/** What was written a moment ago, to be taken back without a word of why: for ten seconds, then it is gone. */
+/** What was written a moment ago, to be taken back without a word of why: for ten seconds, over the page so that nothing moves. */
 const { fresh } = defineProps<{ fresh: Schemas['FreshOut'] }>()
 const { write, pending, general } = useStrike()
 const now = useNow({ interval: 250 })
@@ -18,7 +18,7 @@ useShortcuts({ u: () => left.value > 0 && void takeBack() })
 <template>
   <p
     v-if="left > 0"
-    class="flex flex-wrap items-center gap-x-3 border-l-[3px] border-ochre bg-sheet px-3"
+    class="fixed bottom-3 left-5 z-10 flex max-w-[calc(100vw-2.5rem)] flex-wrap items-center gap-x-3 border border-l-[6px] border-slate3 border-l-ochre bg-sheet px-3"
     role="status"
   >
     <span class="first-letter:uppercase">{{ fresh.kind }}</span>
