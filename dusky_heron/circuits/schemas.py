@@ -80,7 +80,7 @@ class CommandOut(Answer):
     levels: list["LevelOut"]
 
 
-class LevelOut(Schema):
+class LevelOut(Answer):
     """A voltage of the relay or its controller."""
 
     says: str
@@ -200,7 +200,7 @@ class SupplyFigures(Answer):
     held: list["HeldOut"]
 
 
-class HeldOut(Schema):
+class HeldOut(Answer):
     """One limit of the rectifier; neither yes nor no where it is not known."""
 
     sentence: str

@@ -10,7 +10,7 @@ from dusky_heron.record.models import Clock
 
 THE_ONE = 1
 BACK = datetime.timedelta(seconds=2)  # more than a clock is slewed or stepped by when it keeps time by others
-EVERY = datetime.timedelta(seconds=2)  # how far it may go on before that is written down
+EVERY = datetime.timedelta(seconds=10)  # how far it may go on before that is written down
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,20 +31,25 @@ def watch() -> Moment:
     now = timezone.now()
     kept = Clock.objects.filter(id=THE_ONE).first()
     if kept is None or now < kept.latest - BACK or now > kept.latest + EVERY:
-        kept = _write_down(now, wait=kept is None or now < kept.latest)
-    return Moment(now, kept.turn if kept else 0, kept.turned_at if kept else None)
+        kept = _write_down(now)
+    return Moment(now, kept.turn, kept.turned_at)
 
 
-def _write_down(now: datetime.datetime, *, wait: bool) -> Clock | None:
-    """That it is later waits for nobody who writes the same; that it ran back does."""
+def _write_down(now: datetime.datetime) -> Clock:
+    """Nobody waits for it: who finds it held by another comes to the same, and leaves the writing to them."""
     with transaction.atomic():
-        if wait:
-            Clock.objects.bulk_create([Clock(id=THE_ONE, latest=now)], ignore_conflicts=True)
-        kept = Clock.objects.select_for_update(skip_locked=not wait).filter(id=THE_ONE).first()
-        if kept is None:  # somebody writes it down just now
-            return Clock.objects.filter(id=THE_ONE).first()
-        if now < kept.latest - BACK:
-            kept.turn, kept.turned_at = kept.turn + 1, now
-        kept.latest = now if now < kept.latest - BACK else max(now, kept.latest)
-        kept.save()
-    return kept
+        kept = Clock.objects.select_for_update(skip_locked=True).filter(id=THE_ONE).first()
+        if kept:
+            _set(kept, now)
+            kept.save()
+            return kept
+        Clock.objects.bulk_create([Clock(id=THE_ONE, latest=now)], ignore_conflicts=True)
+        kept = Clock.objects.get(id=THE_ONE)
+        _set(kept, now)
+        return kept
+
+
+def _set(kept: Clock, now: datetime.datetime) -> None:
+    if now < kept.latest - BACK:
+        kept.turn, kept.turned_at, kept.latest = kept.turn + 1, now, now
+    kept.latest = max(now, kept.latest)

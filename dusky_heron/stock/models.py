@@ -77,7 +77,7 @@ class Movement(models.Model):
     by_name = models.CharField(max_length=200)
 
     class Meta:
-        ordering = ["at", "id"]
+        ordering = ["id"]
 
     def __str__(self) -> str:
         return f"{self.change:+} {self.why}"
@@ -95,7 +95,7 @@ class PartImport(models.Model):
     by_name = models.CharField(max_length=200)
 
     class Meta:
-        ordering = ["at", "id"]
+        ordering = ["id"]
 
     def __str__(self) -> str:
         return self.name

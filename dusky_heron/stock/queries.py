@@ -80,9 +80,7 @@ def movements(actor: Actor, part_id: UUID) -> MovementsOut:
     part = Part.objects.filter(workshop_id=actor.workshop_id, id=part_id).first()
     if part is None:
         raise NotFound
-    return MovementsOut(
-        part=show_part(part), movements=[MovementOut.from_row(row) for row in part.movements.order_by("-at", "-id")]
-    )
+    return MovementsOut(part=show_part(part), movements=[MovementOut.from_row(row) for row in part.movements.order_by("-id")])
 
 
 @dataclass(frozen=True, slots=True)

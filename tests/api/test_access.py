@@ -26,7 +26,7 @@ class SignedOut(ApiTest):
             with self.subTest(path=path, method=method):
                 concrete = path.replace("{", "").replace("}", "")
                 for name in re.findall(r"{(\w+)}", path):
-                    concrete = concrete.replace(name, str(uuid.uuid4()))
+                    concrete = concrete.replace(name, "1" if name == "sequence" else str(uuid.uuid4()))
                 answer = self.client.generic(method.upper(), concrete, "{}", **JSON)
                 self.assertEqual(answer.status_code, 401)
                 self.assertEqual(answer["Content-Type"], "application/problem+json")
@@ -67,13 +67,14 @@ class Strangers(ApiTest):
             "found": {"text": "grey a -> C1"},
             "movements": {"change": 1},
             "powerup": {"kind": "linear"},
-            "fitting": {"sentence": "x"},
+            "fitting": {"line": "x"},
             "checks": {"check_id": "insulation", "value": "5M"},
             "end": {"held": True},
             "deviations": {"check_id": "insulation", "reason": "because of that"},
             "quote": {"lines": []},
             "steps": {"percent": 10, "note": "x"},
             "override": {"rule_id": "fit.pitch", "reason": "because"},
+            "struck": {"reason": "because"},
             "points": {"x": 0.5, "y": 0.5, "label": "here"},
         }
         self.sign_in("stranger")
@@ -112,7 +113,7 @@ class Strangers(ApiTest):
                     continue
                 body = bodies.get(path.rsplit("/", 1)[-1], ours[name])
                 call = self.post if method == "post" else self.put if method == "put" else None
-                concrete = path.removeprefix("/api/").replace(f"{{{name}}}", ours[name]["id"])
+                concrete = path.removeprefix("/api/").replace(f"{{{name}}}", ours[name]["id"]).replace("{sequence}", "1")
                 for key, value in inner.items():
                     concrete = concrete.replace(f"{{{key}}}", value)
                 if concrete.endswith("/photos"):

@@ -318,6 +318,29 @@ class Histories(Clocked):
         self.assertEqual(shown, expected, said)
 
 
+class HistoriesOfChecks(Clocked):
+    """Drawn histories of one check: the last of the record decides, a late one never over one that it had not seen."""
+
+    def test_drawn(self) -> None:
+        job = f"jobs/{self.job(1).id}"
+        body = {"check_id": "insulation", "meter_id": self.meter_id()}
+        for seed in range(6):
+            luck = drawn_by(seed)
+            self.later(HOUR * 2)
+            self.sign_in("orne")
+            said: list[tuple[int, int, str]] = []
+            begun = self.entries(1)
+            for _ in range(9):
+                self.later(luck.choice([1, 60, -HOUR, 3]))
+                there, value = self.entries(1), luck.choice([">60M", "0.1M"])
+                late = luck.random() < 0.4
+                seen = luck.randint(begun, there) if late else there + 1
+                found = self.post(f"{job}/checks", body | {"value": value}, **(self.waited(30, seen) if late else {}))
+                said.append((seen, there + 1, "passes" if value == ">60M" else "fails"))
+                state = next(check["state"] for check in found["checks"] if check["id"] == "insulation")
+                self.assertEqual(state, max(said)[2], (seed, said))
+
+
 class Struck(Clocked):
     """Each kind of line: struck by its writer or a lead, with a reason, or at once; and what follows."""
 

@@ -37,7 +37,7 @@ class Quantities(ApiTest):
         judged = self.read("9R0", quantity="esr", frequency="120 Hz")
         self.assertEqual(judged["verdict"]["word"], "replace")
         self.assertEqual(judged["verdict"]["reasons"][0]["limit"], "4.04 Ω by tan δ 0.25 at 120 Hz")
-        self.assertEqual(judged["readings"][1]["quantity"], "ESR at 120 Hz")
+        self.assertEqual(judged["readings"][1]["what"], "ESR at 120 Hz")
         self.assertEqual(judged["readings"][1]["interval"], "8.89 to 9.11 Ω")
 
     def test_a_new_part_is_compared_with_and_never_judged(self) -> None:
@@ -270,15 +270,15 @@ class Intake(ApiTest):
             sheet = self.get(path)
             self.assertEqual((sheet["stage"], sheet["waits_for"]), (stage, waits_for))
 
-        stands("Intake", "name the first position")
+        stands("intake", "name the first position")
         c7 = f"positions/{self.post(path.replace('sheet', 'positions'), POSITION)['id']}"
-        stands("Discharge", "C7: empty it first")
+        stands("discharge", "C7: empty it first")
         self.post(f"{c7}/charge", {"state": "kept_shorted"})
-        stands("Assess", "C7: measure it")
+        stands("assess", "C7: measure it")
         self.post(f"{c7}/signs", {"sign": "bulged"})
-        stands("Replace", "C7: choose from the drawer")
+        stands("replace", "C7: choose from the drawer")
         self.post(f"{c7}/readings", {"value": "10u", "meter_id": self.meter_id()})
-        stands("Replace", "C7: choose from the drawer")  # a sign condemns, whatever it measures
+        stands("replace", "C7: choose from the drawer")  # a sign condemns, whatever it measures
 
     def test_a_new_member_signs_in_with_the_first_password(self) -> None:
         new = {"username": "quay", "name": "Q. Uay", "role": "technician", "password": PASSWORD + "s"}

@@ -33,7 +33,7 @@ def packed(files: Files, *, listed: bool = True) -> bytes:
     """A zip, its manifest made to fit unless it should not."""
     if listed and "manifest.json" in files:
         sums = {name: hashlib.sha256(content).hexdigest() for name, content in files.items() if name != "manifest.json"}
-        files = files | {"manifest.json": write({"format": "dusky-heron-job", "version": 1, "sha256": sums})}
+        files = files | {"manifest.json": write({"format": "dusky-heron-job", "version": 2, "sha256": sums})}
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in files.items():
@@ -189,7 +189,7 @@ class Hostile(Transfer):
             return lambda document: document["tables"][table][0].update(values)
 
         for change, words in (
-            (lambda d: d.update(version=2), "schema"), (lambda d: d["job"].pop("title"), "schema"),
+            (lambda d: d.update(version=3), "schema"), (lambda d: d["job"].pop("title"), "schema"),
             (lambda d: d["job"].update(admin=True), "schema"), (lambda d: d["job"].update(title="x" * 999), "schema"),
             (row("positions", role="bomb"), "schema"), (row("readings", position=-1), "schema"),
             (row("readings", position=99), "not there"), (row("positions", marking="nonsense"), "nothing was taken"),

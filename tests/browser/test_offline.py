@@ -11,6 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.models import Reading
 from dusky_heron.workshops.actions import found_workshop
+from tests import some
 from tests.api.base import PASSWORD
 from tests.browser.base import BrowserTest
 
@@ -90,6 +91,9 @@ class Offline(BrowserTest):
         page.until(lambda: "in this browser" not in page.text() and "No connection" not in page.text())
         kept = Reading.objects.filter(position__job__number=1).order_by("id").values_list("typed", flat=True)
         self.assertEqual(list(kept), ["12.9u", "12.8u"])
+        for row in Reading.objects.filter(position__job__number=1):  # each says when it was taken, and what was seen then
+            self.assertLess(some(row.taken_at), row.at)
+            self.assertEqual(row.stands_at, 2)
         page.see("12.8 µF")
         self.browser.get_log("browser")  # says that the server was gone, which it was
 
