@@ -26,13 +26,13 @@ def found_map(actor: Actor, job_id: UUID) -> MapOut:
 def lines_about(position_id: UUID) -> list[str]:
     """The wires and polarities of the map that name a position the asker may see, as typed. One statement."""
     kinds = (FoundKind.WIRE, FoundKind.CONNECTOR, FoundKind.POLARITY)
-    found = FoundLine.standing().filter(position_id=position_id, kind__in=kinds)
+    found = FoundLine.standing(position_id=position_id, kind__in=kinds)
     return list(found.values_list("typed", flat=True))
 
 
 def photo_after(job_id: UUID, order: tuple[int, int]) -> bool:
     """Whether a photo of a job stands in its record after a line. One statement."""
-    return any(photo.order > order for photo in Photo.standing().filter(job_id=job_id))
+    return any(photo.order > order for photo in Photo.standing(job_id=job_id))
 
 
 def picture(actor: Actor, photo_id: UUID, *, small: bool) -> bytes:

@@ -24,7 +24,7 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
     """How a job is powered up, and what was read. Six statements."""
     job, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
-    log = list(PowerStep.standing().filter(job_id=job_id))
+    log = list(PowerStep.standing(job_id=job_id))
     typed = _typed(kept, places, chosen_schools(actor))
     steps = plan_of(kept, typed, places)
     run = this_run(log, typed.kind)
@@ -56,8 +56,9 @@ def rail_of(job_id: UUID) -> float | None:
 
 def powered(job_ids: Collection[UUID]) -> set[UUID]:
     """Jobs that were powered up as far as their plan goes, without a stop since. One statement."""
-    last = {row.job_id: row for row in PowerStep.standing().filter(job_id__in=job_ids)}
-    return {job_id for job_id, row in last.items() if not row.stop and row.percent >= FULL and not after(row.kind)}
+    rows = PowerStep.standing(job_id__in=job_ids).values_list("job_id", "stop", "percent", "kind")
+    last = {job_id: (stop, percent, kind) for job_id, stop, percent, kind in rows}
+    return {job_id for job_id, (stop, percent, kind) in last.items() if not stop and percent >= FULL and not after(kind)}
 
 
 def after(kind: str) -> str:

@@ -4,16 +4,13 @@ from uuid import UUID
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO
-from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import charge_line
+from dusky_heron.discharge.queries import EMPTIED, charge_line
 from dusky_heron.fitting.models import Fitted, FitTick
 from dusky_heron.fitting.queries import TAKE, fitting
 from dusky_heron.fitting.schemas import FittingOut, TickIn
 from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.record.actions import action, append, enter
 from dusky_heron.record.actor import Actor, Permission
-
-EMPTIED = (ChargeState.PROVED, ChargeState.KEPT_SHORTED)
 
 
 @action(Permission.WORK)
@@ -43,7 +40,7 @@ def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
     now = fitting(actor, position_id)
     if now.choice_id is None:
         return now.shown
-    counts = Fitted.standing().filter(choice_id=now.choice_id)
+    counts = Fitted.standing(choice_id=now.choice_id)
     whole = all(one.done for one in now.shown.lines)
     if whole and not counts.exists():
         body = {"position": position.name, "part": now.shown.part, "lot": now.shown.lot}

@@ -43,8 +43,8 @@ def fitting(actor: Actor, position_id: UUID) -> List:
         old_can=schools["old_can"],
         photo=schools["fitting_photo"] == "yes",
     )
-    ticks = {tick.line: tick for tick in FitTick.standing().filter(choice_id=fits.choice_id)}
-    whole = Fitted.standing().filter(choice_id=fits.choice_id).last()
+    ticks = {tick.line: tick for tick in FitTick.standing(choice_id=fits.choice_id)}
+    whole = Fitted.standing(choice_id=fits.choice_id).last()
     lines = [_line(line, ticks.get(line.id)) for line in asked]
     missing = "" if fits.taken else TAKE
     if any(line.id == PHOTO for line in asked) and not photo_after(job.id, fits.order):
@@ -63,7 +63,7 @@ def fitting(actor: Actor, position_id: UUID) -> List:
 def fitted(chosen: Collection[ChoiceOut]) -> set[UUID]:
     """The positions whose chosen part is in its place. One statement."""
     which = {choice.position_id: choice.sequence for choice in chosen}
-    found = Fitted.standing().filter(choice__position_id__in=which).values_list("choice__position_id", "choice__sequence")
+    found = Fitted.standing(choice__position_id__in=which).values_list("choice__position_id", "choice__sequence")
     return {position_id for position_id, sequence in found if which[position_id] == sequence}
 
 

@@ -74,7 +74,7 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
 def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
     """Begin a soak under load; one runs at a time."""
     find_job(actor, job_id, lock=True)
-    last = Soak.standing().filter(job_id=job_id).last()
+    last = Soak.standing(job_id=job_id).last()
     if last and not last.ended_at:
         raise InputError("minutes", "A soak runs already: end it first.")
     minutes = data.minutes or core.TABLE["soak_minutes"]
@@ -86,7 +86,7 @@ def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
 def end_soak(actor: Actor, job_id: UUID, data: SoakEnd) -> HandbackOut:
     """End a soak: it held only when its time is over."""
     find_job(actor, job_id, lock=True)
-    soak = Soak.standing().select_for_update().filter(job_id=job_id).last()
+    soak = Soak.standing(job_id=job_id).select_for_update().last()
     if soak is None or soak.ended_at:
         raise InputError("held", "No soak runs.")
     left = show_soak(soak).left_s

@@ -29,7 +29,7 @@ def due_dates(actor: Actor) -> bytes:
 
 def _due(actor: Actor) -> Iterator[tuple[str, date, str, datetime]]:
     now = datetime.now().astimezone()
-    for row in Return.standing().select_related("job").filter(job__workshop_id=actor.workshop_id, returned=True):
+    for row in Return.standing(job__workshop_id=actor.workshop_id, returned=True).select_related("job"):
         if row.warranty_until:
             yield f"warranty-{row.id}", row.warranty_until, f"Warranty ends: job {row.job.number}, {row.job.title}", row.at
     for meter in meters(actor):

@@ -85,15 +85,15 @@ def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
     """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
     work = _work(actor, job_id)
-    made = {row.check_id: row for row in CheckResult.standing().filter(job_id=job_id)}
-    signed = {row.check_id: row for row in Deviation.standing().filter(job_id=job_id)}
+    made = {row.check_id: row for row in CheckResult.standing(job_id=job_id)}
+    signed = {row.check_id: row for row in Deviation.standing(job_id=job_id)}
     shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
-    soak = Soak.standing().filter(job_id=job_id).last()
+    soak = Soak.standing(job_id=job_id).last()
     if work.chosen:
         shown.append(_soak_check(soak, signed.get(SOAK)))
     places = _places(actor, work)
     shown += [_place_check(place, signed.get(f"fitted:{place.name}")) for place in places if not place.fitted]
-    last = Return.standing().filter(job_id=job_id).last()
+    last = Return.standing(job_id=job_id).last()
     back = last if last and last.returned else None
     return HandbackOut(
         job_id=job_id,
@@ -110,14 +110,14 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
 
 def last_returns(job_ids: Iterable[UUID]) -> dict[UUID, Return]:
     """How each of these jobs was handed back last. One statement."""
-    return {row.job_id: row for row in Return.standing().filter(job_id__in=list(job_ids), returned=True)}
+    return {row.job_id: row for row in Return.standing(job_id__in=list(job_ids), returned=True)}
 
 
 def begun(job_ids: Iterable[UUID]) -> set[UUID]:
     """Jobs of which at least one check was made or soak begun. One statement."""
     ids = list(job_ids)
-    made = CheckResult.standing().filter(job_id__in=ids).order_by().values_list("job_id")
-    return {row[0] for row in made.union(Soak.standing().filter(job_id__in=ids).order_by().values_list("job_id"))}
+    made = CheckResult.standing(job_id__in=ids).order_by().values_list("job_id")
+    return {row[0] for row in made.union(Soak.standing(job_id__in=ids).order_by().values_list("job_id"))}
 
 
 def _say(check: ProofCheckOut) -> str:

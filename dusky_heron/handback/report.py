@@ -73,7 +73,7 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "printed": timezone.localtime(),
         "places": _places(actor, job_id),
         "stands": stands,
-        "deviations": Deviation.standing().filter(job_id=job_id),
+        "deviations": Deviation.standing(job_id=job_id),
         "price": price,
         "priced": list(zip(price.lines, price.amounts, strict=True)),
         "cautions": CAUTIONS,

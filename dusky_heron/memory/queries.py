@@ -72,7 +72,7 @@ def _failed(job_ids: list[UUID]) -> dict[UUID, list[FailedOut]]:
     """What failed in jobs, and what took its place. Three statements."""
     rows = list(_judged().filter(job_id__in=job_ids, word__in=TO_REPLACE))
     chosen = choices([row.id for row in rows])
-    read = {r.position_id: show_reading(r) for r in Reading.standing().filter(position_id__in=[row.id for row in rows])}
+    read = {r.position_id: show_reading(r) for r in Reading.standing(position_id__in=[row.id for row in rows])}
     found: dict[UUID, list[FailedOut]] = defaultdict(list)
     for row in rows:
         years, reasons, last, part = _age(row), json.loads(row.reasons), read.get(row.id), chosen.get(row.id)
@@ -102,7 +102,7 @@ def failures(actor: Actor, by: GroupBy) -> list[FailuresOut]:
 
 def _judged() -> Any:
     """Positions with the word and the reasons recorded last."""
-    last = RecordedVerdict.standing().filter(position_id=OuterRef("id")).order_by(*RecordedVerdict.NEWEST_FIRST)
+    last = RecordedVerdict.standing(position_id=OuterRef("id")).order_by(*RecordedVerdict.NEWEST_FIRST)
     return Position.objects.select_related("job").annotate(
         word=Subquery(last.values("word")[:1]), reasons=Subquery(last.values("reasons")[:1])
     )

@@ -2,7 +2,7 @@
 
 import datetime
 import uuid
-from typing import ClassVar, Self
+from typing import Any, ClassVar, Self
 
 from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVector
@@ -84,9 +84,9 @@ class Entered(models.Model):
         ordering = ["stands_at", "sequence", "id"]
 
     @classmethod
-    def standing(cls) -> models.QuerySet[Self]:
+    def standing(cls, **where: Any) -> models.QuerySet[Self]:
         """The rows that were not struck: what was struck decides nothing."""
-        return cls.objects.filter(struck=None)
+        return cls.objects.filter(struck=None, **where)
 
     @property
     def order(self) -> tuple[int, int]:

@@ -1,7 +1,7 @@
 """Reading what may take a place; each function says how many statements it takes."""
 
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field, replace
 from uuid import UUID
 
@@ -106,7 +106,7 @@ class HowItFits:
 def how_it_fits(actor: Actor, position_id: UUID) -> HowItFits | None:
     """What the chosen part takes to be fitted; None where none is chosen. Five statements."""
     asked = _asked(actor, position_id)
-    chosen = Choice.standing().filter(position_id=position_id).last()
+    chosen = Choice.standing(position_id=position_id).last()
     if chosen is None:
         return None
     takes: tuple[str, ...] = ()
@@ -165,14 +165,12 @@ def decided(position_ids: Sequence[UUID]) -> dict[UUID, Decided]:
     text, never = CharField(max_length=500), Value(None, output_field=DateTimeField())
     of, last = ("position_id", F("at"), "by_name", "sequence"), ("stands_at", "sequence")
     chosen = (
-        Choice.standing()
-        .filter(position_id__in=position_ids)
+        Choice.standing(position_id__in=position_ids)
         .order_by()
         .values_list(Value("choice"), *of, Cast("part_id", text), "marking", "place", "lot", "out_at", Value(value=True), *last)
     )
     changed = (
-        Override.standing()
-        .filter(position_id__in=position_ids)
+        Override.standing(position_id__in=position_ids)
         .order_by()
         .values_list(Value("override"), *of, "rule_id", "reason", Value(""), Value(""), never, "stands", *last)
     )
@@ -195,9 +193,9 @@ def decided(position_ids: Sequence[UUID]) -> dict[UUID, Decided]:
     return found
 
 
-def choices(position_ids: Sequence[UUID]) -> dict[UUID, ChoiceOut]:
+def choices(position_ids: Collection[UUID]) -> dict[UUID, ChoiceOut]:
     """The part chosen last by position, of positions the asker may see. One statement."""
-    return {position_id: here.choice for position_id, here in decided(position_ids).items() if here.choice}
+    return {row.position_id: ChoiceOut.from_row(row) for row in Choice.standing(position_id__in=position_ids)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,6 @@ from django.test import TransactionTestCase
 
 from dusky_heron.assessment.models import Reading
 from dusky_heron.jobs.models import Job, Position
-from dusky_heron.record.clock import watch
 from dusky_heron.stock.models import Part
 from tests.api.base import ApiTest
 
@@ -137,20 +136,19 @@ class Statements(ApiTest):
 
     def test_bench_and_sheet_take_a_constant_number_of_statements(self) -> None:
         def takes(number: int, path: str) -> None:
-            watch()  # written down at times, but not then
             with self.assertNumQueries(number):
                 self.get(path)
 
-        # session, member, jobs, positions, charge notes, the last voltage noted, falls, the clock, verdicts,
-        # readings, choices, wants, power-ups, checks; where a position has no verdict
+        # session, member, jobs, positions, charge notes, falls, verdicts, readings, choices, wants,
+        # power-ups, checks; where a position has no verdict
         # yet also those positions, their readings, signs and verdicts, limits and schools
-        takes(20, "bench")
+        takes(18, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(20, "bench")
-        takes(14, f"jobs/{self.job(2).id}/sheet")
+        takes(18, "bench")
+        takes(12, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):

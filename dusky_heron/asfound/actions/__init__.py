@@ -49,12 +49,12 @@ def add_photo(actor: Actor, job_id: UUID, file: IO[bytes], size: int, caption: s
 @action(Permission.WORK)
 def mark_point(actor: Actor, photo_id: UUID, data: PhotoPointIn) -> PhotoPointOut:
     """Mark a point on a photo, and what it shows."""
-    photo = Photo.standing().filter(id=photo_id, job__workshop_id=actor.workshop_id).first()
+    photo = Photo.standing(id=photo_id, job__workshop_id=actor.workshop_id).first()
     if photo is None:
         raise NotFound
     if data.position_id and data.position_id not in position_ids(actor, photo.job_id).values():
         raise InputError("position_id", "Choose a position of this job.")
-    if data.line_id and not FoundLine.standing().filter(id=data.line_id, job_id=photo.job_id).exists():
+    if data.line_id and not FoundLine.standing(id=data.line_id, job_id=photo.job_id).exists():
         raise InputError("line_id", "Choose a line of this job.")
     point = Point(photo_id=photo_id, **data.model_dump())
     enter(actor, photo.job_id, "point marked", {"photo": photo.caption, "label": data.label}, point)

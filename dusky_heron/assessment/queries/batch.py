@@ -20,7 +20,7 @@ SCHOOL = "batch"
 def batch(actor: Actor, position_id: UUID, data: BatchIn) -> BatchOut:
     """Replace only what failed, or the set. Four statements."""
     _, position, _ = core_position(actor, position_id)
-    last = BatchDecision.standing().filter(position_id=position_id).last()
+    last = BatchDecision.standing(position_id=position_id).last()
     return compared(position, judging(actor).schools[SCHOOL], data, BatchDecided.from_row(last) if last else None)
 
 

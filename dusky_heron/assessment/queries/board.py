@@ -44,17 +44,17 @@ def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
-    recorded = RecordedVerdict.standing().filter(position_id__in=position_ids)
+    recorded = RecordedVerdict.standing(position_id__in=position_ids)
     last = recorded.order_by("position_id", *RecordedVerdict.NEWEST_FIRST).distinct("position_id")
     words = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
     fresh = set(position_ids) - set(words)
     for one in known(actor, known_positions(actor, ids=fresh)) if fresh else []:
         if one.verdict.word in core.TO_REPLACE:
             words[one.shown.id] = one.verdict.word
-    capacitances = Reading.standing().filter(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
+    capacitances = Reading.standing(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
     decides = capacitances.exclude(condition=core.Condition.NEW_PART)
     newest = decides.order_by("position_id", *Reading.NEWEST_FIRST).distinct("position_id")
-    read = {r.position_id: r for r in newest}
+    read = {r.position_id: r for r in newest.only("position_id", "quantity", "value", "low", "high")}
     return {
         position_id: StandingOut(
             word=words.get(position_id),

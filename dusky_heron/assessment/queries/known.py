@@ -62,7 +62,7 @@ def known(actor: Actor, placed: list[Placed]) -> list[Known]:
     today = timezone.localdate()
     readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
     signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
-    recorded = {v.position_id: v for v in RecordedVerdict.standing().filter(position_id__in=ids)}
+    recorded = {v.position_id: v for v in RecordedVerdict.standing(position_id__in=ids)}
     found = []
     for shown, position, job in placed:
         evidence = _evidence(readings[shown.id], signs[shown.id])

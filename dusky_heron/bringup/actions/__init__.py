@@ -61,7 +61,7 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     _, places = core_positions(actor, job_id)
     kept = PowerPlan.objects.filter(job_id=job_id).first()
     steps = plan_of(kept, before.plan, places)
-    earlier = this_run(list(PowerStep.standing().filter(job_id=job_id)), before.plan.kind)
+    earlier = this_run(list(PowerStep.standing(job_id=job_id)), before.plan.kind)
     trend = core.read_trend(steps, as_read([*earlier, row]))
     row.says = f"Stopped: {data.note or 'smoke, smell or hum'}." if data.stopped else trend.sentence
     row.stop = data.stopped or trend.stop

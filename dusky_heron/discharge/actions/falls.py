@@ -23,7 +23,7 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     found = planned(actor, position_id)
     if found is None:
         raise InputError("rows", NO_VOLTAGE)
-    note = ChargeNote.standing().select_for_update().filter(position_id=position_id).last()
+    note = ChargeNote.standing(position_id=position_id).select_for_update().last()
     if note is None or note.state != ChargeState.EMPTYING:
         raise InputError("rows", "Say first what empties it: then its fall can be watched.")
     rows = read_log(data.rows)
@@ -45,7 +45,7 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     if shown.tau:
         body["tau"] = f"{shown.tau.said} ({shown.tau_range})"
     enter(actor, position.job_id, "fall logged", body, *fresh)
-    shown.samples = points(FallSample.standing().filter(fall=watched).order_by("seconds"))
+    shown.samples = points(FallSample.standing(fall=watched).order_by("seconds"))
     if shown.danger:
         _stop(actor.here, found, shown)
     return shown
@@ -56,7 +56,7 @@ def _checked(watched: Fall, rows: list[tuple[float, float]]) -> list[FallSample]
     for seconds, volts in rows:
         SECONDS.check("rows", seconds)
         VOLTS.check("rows", volts)
-    times = [*FallSample.standing().filter(fall=watched).values_list("seconds", flat=True), *(seconds for seconds, _ in rows)]
+    times = [*FallSample.standing(fall=watched).values_list("seconds", flat=True), *(seconds for seconds, _ in rows)]
     if len(times) > MOST_SAMPLES:
         raise InputError("rows", f"That is more than {MOST_SAMPLES} readings.")
     if len(set(times)) < len(times):

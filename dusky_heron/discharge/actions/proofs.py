@@ -43,7 +43,7 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
     hidden = hides_charge(known.marking, found.evidence)
     if hidden:
         raise InputError("readings", hidden)
-    notes = list(ChargeNote.standing().select_for_update().filter(position_id=position_id))
+    notes = list(ChargeNote.standing(position_id=position_id).select_for_update())
     if notes and notes[-1].state in LIVE:
         raise InputError("readings", "It is energised: isolate it and empty it first.")
     meter, _, _ = voltmeter(actor, data.meter_id)

@@ -1,11 +1,12 @@
 """Reading what may hold charge and how to empty it; each function says how many statements it takes."""
 
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
-from dusky_heron.discharge.queries.line import charge_line, gravest
+from dusky_heron.discharge.queries.line import EMPTIED, charge_line, gravest
 from dusky_heron.discharge.queries.pins import plug_pins
 from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box
 
 __all__ = [
+    "EMPTIED",
     "Planned",
     "charge_line",
     "design",

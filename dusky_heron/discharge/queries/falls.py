@@ -24,14 +24,14 @@ EMPTY = "No readings yet: type time and volts, one a line."
 def fall(actor: Actor, position_id: UUID) -> FallOut | None:
     """The fall that is watched now, or was last; None when nothing is being emptied. Seven statements."""
     found = planned(actor, position_id)
-    note = ChargeNote.standing().filter(position_id=position_id, state=ChargeState.EMPTYING).select_related("fall").last()
+    note = ChargeNote.standing(position_id=position_id, state=ChargeState.EMPTYING).select_related("fall").last()
     return show_fall(found, note) if found and note else None
 
 
 def show_fall(found: Planned, note: ChargeNote, more: Sequence[FallSample] = ()) -> FallOut:
     """The readings of a fall, and of those that are just being logged, and what they say."""
     watched = Fall.objects.filter(note=note).first()
-    kept = FallSample.standing().filter(fall=watched) if watched else []
+    kept = FallSample.standing(fall=watched) if watched else []
     samples = sorted([*kept, *more], key=lambda sample: sample.seconds)
     targets = [("working limit", found.limit.target_v), ("hands-in", HANDS_IN_V)]
     shown = FallOut(

@@ -2,8 +2,10 @@
 
 import math
 from collections.abc import Mapping, Sequence
+from uuid import UUID
 
 from django.db.models import Max
+from django.utils import timezone
 
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.quantities import show, show_time
@@ -20,6 +22,7 @@ CAUTIONS = {
     ChargeState.LAPSED: "Its proof has lapsed: prove it again.",
 }
 REVOKING = (ChargeState.ENERGISED, ChargeState.RISING, ChargeState.UNKNOWN)  # each says that there may be a voltage again
+EMPTIED = (ChargeState.PROVED, ChargeState.KEPT_SHORTED)
 GRAVITY = (  # worst first
     ChargeState.RISING,
     ChargeState.ENERGISED,
@@ -29,20 +32,20 @@ GRAVITY = (  # worst first
     ChargeState.KEPT_SHORTED,
     ChargeState.PROVED,
 )
+Read = tuple[float, float]  # V, s after the tool was put on
 
 
 def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
-    """What is known of each position's charge: its newest note, or unknown. Four statements."""
+    """What is known of each position's charge: its newest note, or unknown. Two statements, four where a part is held empty."""
     ids = [position.id for position in positions]
-    last = ChargeNote.standing().filter(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
+    last = ChargeNote.standing(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
     newest = {note.position_id: note for note in last.distinct("position_id")}
-    doubted = ChargeNote.objects.filter(position_id__in=ids, state__in=REVOKING).order_by().values("position_id")
-    since = dict(doubted.values_list("position_id", Max("sequence")))
+    states = {note.position_id: ChargeState(note.state) for note in newest.values()}
+    states |= _held([note for note in newest.values() if note.state in EMPTIED])
     emptying = [note.id for note in newest.values() if note.state == ChargeState.EMPTYING]
-    samples = FallSample.standing().filter(fall__note_id__in=emptying).select_related("fall")
-    read = {sample.fall.note_id: sample for sample in samples}
-    moment = watch()
-    return [_show(position, newest.get(position.id), since.get(position.id, 0), read, moment) for position in positions]
+    samples = FallSample.standing(fall__note_id__in=emptying).values_list("fall__note_id", "volts", "seconds")
+    read = {note_id: (volts, seconds) for note_id, volts, seconds in samples}
+    return [_show(place, newest.get(place.id), states.get(place.id, ChargeState.UNKNOWN), read) for place in positions]
 
 
 def gravest(line: list[ChargeItem]) -> ChargeItem | None:
@@ -50,15 +53,14 @@ def gravest(line: list[ChargeItem]) -> ChargeItem | None:
     return min(line, key=lambda item: GRAVITY.index(item.state), default=None)
 
 
-def _show(position: Named, note: ChargeNote | None, doubted: int, read: Mapping[int, FallSample], moment: Moment) -> ChargeItem:
+def _show(position: Named, note: ChargeNote | None, state: ChargeState, read: Mapping[int, Read]) -> ChargeItem:
     """A position on the charge line; `read` holds the last voltage logged of each note."""
-    state = state_of(note, doubted, moment)
     return ChargeItem(
         position_id=position.id,
         name=position.name,
         state=state,
         caution=CAUTIONS.get(state, ""),
-        sentence=_sentence(note, state, read.get(note.id) if note else None, moment),
+        sentence=_sentence(note, state, read.get(note.id)) if note else "",
         tool=note.tool if note else "",
         at=note.when if note else None,
         lapses_at=note.lapses_at if note else None,
@@ -67,36 +69,43 @@ def _show(position: Named, note: ChargeNote | None, doubted: int, read: Mapping[
     )
 
 
-def state_of(note: ChargeNote | None, doubted: int, moment: Moment) -> ChargeState:
-    """The state a note stands for now; `doubted` is the last entry that said the part may hold charge again.
+def _held(held: Sequence[ChargeNote]) -> dict[UUID, ChargeState]:
+    """What parts that were proved empty or kept shorted are now. Two statements, none for no part."""
+    if not held:
+        return {}
+    places = [note.position_id for note in held]
+    doubted = ChargeNote.objects.filter(position_id__in=places, state__in=REVOKING).order_by().values("position_id")
+    since = dict(doubted.values_list("position_id", Max("sequence")))
+    moment = watch()
+    return {note.position_id: _now(note, since.get(note.position_id, 0), moment) for note in held}
+
+
+def _now(note: ChargeNote, doubted: int, moment: Moment) -> ChargeState:
+    """The state a proof or a short stands for now; `doubted` is the last entry that said the part may hold charge again.
 
     A proof lapses with its time, with a clock that ran back, and with whatever came into the record after it and said that
     there is a voltage: struck since or not, and wherever it stands.
     """
-    if note is None:
-        return ChargeState.UNKNOWN
-    state = ChargeState(note.state)
-    if state is ChargeState.KEPT_SHORTED and doubted > note.sequence:
-        return ChargeState.UNKNOWN
-    if state is not ChargeState.PROVED:
-        return state
+    if note.state == ChargeState.KEPT_SHORTED:
+        return ChargeState.UNKNOWN if doubted > note.sequence else ChargeState.KEPT_SHORTED
     gone = moment.gone(note.when, note.turn)
     holds = gone is not None and note.holds_s is not None and gone.total_seconds() < note.holds_s
-    return state if holds and doubted < note.sequence else ChargeState.LAPSED
+    return ChargeState.PROVED if holds and doubted < note.sequence else ChargeState.LAPSED
 
 
-def _sentence(note: ChargeNote | None, state: ChargeState, last: FallSample | None, moment: Moment) -> str:
+def _sentence(note: ChargeNote, state: ChargeState, last: Read | None) -> str:
     """What is known in figures: the voltage read last or planned by now, or the target of the proof."""
-    if note and note.found:
+    if note.found:
         return note.found
-    if note is None or state not in (ChargeState.EMPTYING, ChargeState.PROVED, ChargeState.LAPSED):
+    if state not in (ChargeState.EMPTYING, ChargeState.PROVED, ChargeState.LAPSED):
         return ""
     if state != ChargeState.EMPTYING:
         return f"below {show(HANDS_IN_V, 'V')}"
     if last:
-        return f"{show(last.volts, 'V')} read at {show_time(last.seconds)}"
+        volts, seconds = last
+        return f"{show(volts, 'V')} read at {show_time(seconds)}"
     if note.from_v and note.tau_s:
-        gone = max((moment.now - note.when).total_seconds(), 0.0)
+        gone = max((timezone.now() - note.when).total_seconds(), 0.0)
         volts = note.from_v * math.exp(-gone / note.tau_s)
         return f"planned {show(volts, 'V', digits=2) if volts >= HANDS_IN_V else f'under {HANDS_IN_V:g} V'} by now"
     return ""

@@ -49,7 +49,7 @@ def choose(actor: Actor, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
 def take_out(actor: Actor, position_id: UUID) -> CandidatesOut:
     """Take the chosen part out of the drawer for its place, as many as the place holds."""
     position, known, job = core_position(actor, position_id)
-    chosen = Choice.standing().select_for_update().filter(position_id=position_id).last()
+    chosen = Choice.standing(position_id=position_id).select_for_update().last()
     if chosen is None or chosen.out_at:
         raise InputError("part_id", "It has been taken out already." if chosen else "Choose a part first.")
     if chosen.part_id is None:
