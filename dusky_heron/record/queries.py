@@ -65,7 +65,7 @@ def _show(entry: Entry) -> EntryOut:
 
 
 def beat(actor: Actor, subject_id: UUID) -> BeatOut:
-    """How many entries a chain has, and the newest where the asker may still take it back at once. Three statements."""
+    """How many entries a chain has, and the newest where the asker may still take it back at once. Three or four statements."""
     chain = Chain.objects.filter(subject_id=subject_id, workshop_id=actor.workshop_id).first()
     moment = watch()
     newest = Entry.objects.filter(chain=chain).order_by("-sequence")[:NEWEST] if chain else []
@@ -74,11 +74,22 @@ def beat(actor: Actor, subject_id: UUID) -> BeatOut:
     fresh = None
     for entry in shown:
         left = AT_ONCE - (moment.now - entry.at) if entry.at and entry.by == actor.id else datetime.timedelta(0)
-        if entry.kind in rows_of() and entry.sequence not in struck and datetime.timedelta(0) < left <= AT_ONCE:
+        if (
+            datetime.timedelta(0) < left <= AT_ONCE
+            and entry.sequence not in struck
+            and _of_turn(subject_id, entry, moment.turn)  # where the clock ran back since, nobody can tell
+        ):
             about = ", ".join(str(entry.body[key]) for key in ABOUT if entry.body.get(key))
             fresh = FreshOut(sequence=entry.sequence, kind=entry.kind, about=about, left_s=left.total_seconds())
             break
     return BeatOut(entries=chain.length if chain else 0, fresh=fresh)
+
+
+def _of_turn(subject_id: UUID, entry: EntryOut, turn: int) -> bool:
+    """Whether an entry made rows, in this turn of the clock. One statement."""
+    model = rows_of().get(entry.kind)
+    where = {f"{model.JOB}_id": subject_id, "sequence": entry.sequence, "turn": turn} if model else {}
+    return model is not None and model.objects.filter(**where).exists()
 
 
 def head_of(actor: Actor, subject_id: UUID) -> tuple[int, str]:

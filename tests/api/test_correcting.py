@@ -220,7 +220,16 @@ class Queued(Clocked):
         self.assertEqual(kinds[-1], "charge noted")  # it is there
         self.assertIsNotNone(self.get(f"jobs/{self.job(1).id}/record")[-1]["taken_at"])
         self.strike(1, sequence, "wrong place")
-        self.assertIn(self.state(1, "C1"), ("kept_shorted", "unknown"))
+        self.assertEqual(self.state(1, "C1"), "unknown")  # it had not seen that a voltage was noted
+
+    def test_a_late_proof_does_not_come_back_when_the_voltage_it_had_not_seen_is_struck(self) -> None:
+        self.note(self.place, "emptying")
+        seen = self.entries(1)
+        self.note(self.place, "energised")
+        sequence = self.entries(1)
+        self.strike(1, sequence, "the other pump")
+        self.prove(self.place, **self.waited(1, seen))
+        self.assertEqual(self.state(1, "C1"), "lapsed")
 
     def test_a_voltage_that_comes_late_ends_a_proof_nevertheless(self) -> None:
         seen = self.entries(1)
@@ -478,6 +487,14 @@ class Struck(Clocked):
             if status == 422:
                 self.assertEqual(answer["errors"][0]["field"], "reason")
                 self.strike(1, sequence, "seen again")
+
+    def test_a_reason_is_asked_for_where_nobody_can_tell_how_long_ago_it_was(self) -> None:
+        sequence = self.post(f"{self.place}/signs", {"sign": "cracked"})["signs"][-1]["sequence"]
+        self.later(HOUR)
+        watch()
+        self.later(5 - HOUR)  # an hour after it was written, the clock says five seconds
+        self.assertIsNone(self.get(f"jobs/{self.job(1).id}/beat")["fresh"])
+        self.assertEqual(self.strike(1, sequence, "", 422)["errors"][0]["field"], "reason")
 
     def test_what_may_be_taken_back_is_said_for_ten_seconds(self) -> None:
         beat = f"jobs/{self.job(1).id}/beat"

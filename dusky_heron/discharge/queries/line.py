@@ -75,22 +75,24 @@ def _held(held: Sequence[ChargeNote]) -> dict[UUID, ChargeState]:
         return {}
     places = [note.position_id for note in held]
     doubted = ChargeNote.objects.filter(position_id__in=places, state__in=REVOKING).order_by().values("position_id")
-    since = dict(doubted.values_list("position_id", Max("sequence")))
+    last = doubted.values_list("position_id", Max("sequence"), Max("stands_at"))
+    since = {place: (sequence, stands_at) for place, sequence, stands_at in last}
     moment = watch()
-    return {note.position_id: _now(note, since.get(note.position_id, 0), moment) for note in held}
+    return {note.position_id: _now(note, since.get(note.position_id, (0, 0)), moment) for note in held}
 
 
-def _now(note: ChargeNote, doubted: int, moment: Moment) -> ChargeState:
-    """The state a proof or a short stands for now; `doubted` is the last entry that said the part may hold charge again.
+def _now(note: ChargeNote, since: tuple[int, int], moment: Moment) -> ChargeState:
+    """The state a proof or a short stands for now; `since` is where the last note of a voltage was written, and stands.
 
-    A proof lapses with its time, with a clock that ran back, and with whatever came into the record after it and said that
-    there is a voltage: struck since or not, and wherever it stands.
+    A proof lapses with its time, with a clock that ran back, and with whatever said that there is a voltage and came into the
+    record after it, or stands after what its writer had seen: struck since or not.
     """
+    doubted = since[0] > note.sequence or since[1] > note.stands_at
     if note.state == ChargeState.KEPT_SHORTED:
-        return ChargeState.UNKNOWN if doubted > note.sequence else ChargeState.KEPT_SHORTED
+        return ChargeState.UNKNOWN if doubted else ChargeState.KEPT_SHORTED
     gone = moment.gone(note.when, note.turn)
     holds = gone is not None and note.holds_s is not None and gone.total_seconds() < note.holds_s
-    return ChargeState.PROVED if holds and doubted < note.sequence else ChargeState.LAPSED
+    return ChargeState.PROVED if holds and not doubted else ChargeState.LAPSED
 
 
 def _sentence(note: ChargeNote, state: ChargeState, last: Read | None) -> str:

@@ -1,6 +1,5 @@
 """Correcting: a line is struck by another entry, and both stay in the record."""
 
-import datetime
 import json
 from uuid import UUID
 
@@ -34,7 +33,8 @@ def strike(actor: Actor, subject_id: UUID, sequence: int, reason: str) -> list[E
         raise InputError("sequence", "That line decides nothing: there is nothing to strike.")
     if any(row.struck is not None for row in rows):
         raise InputError("sequence", "It has been struck already.")
-    at_once = own and datetime.timedelta(0) <= watch().now - datetime.datetime.fromisoformat(said["at"]) <= AT_ONCE
+    gone = watch().gone(rows[0].at, rows[0].turn)
+    at_once = own and gone is not None and gone <= AT_ONCE
     if len(reason) < LEAST_REASON and not at_once:
         raise InputError("reason", "Say in a word or two why it is struck.")
     body = {"struck": said["kind"], "entry": sequence, **_named(said["body"]), "reason": reason or "taken back at once"}
