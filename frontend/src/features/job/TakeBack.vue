@@ -18,7 +18,7 @@ useShortcuts({ u: () => left.value > 0 && void takeBack() })
 <template>
   <p
     v-if="left > 0"
-    class="fixed bottom-3 left-5 z-10 flex max-w-[calc(100vw-2.5rem)] flex-wrap lg:max-w-58 items-center gap-x-3 border border-l-[6px] border-slate3 border-l-ochre bg-sheet px-3"
+    class="fixed bottom-3 left-5 z-10 flex max-w-[calc(100vw-2.5rem)] flex-wrap lg:max-w-58 items-center gap-x-3 border border-l-[6px] border-slate3 border-l-ochre bg-sheet px-3 py-1"
     role="status"
   >
     <span class="first-letter:uppercase">{{ fresh.kind }}</span>
