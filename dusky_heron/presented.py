@@ -11,6 +11,7 @@ from pydantic_core import PydanticUndefined
 
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
+from dusky_heron.core.model import Basis, Role, told_by_place
 from dusky_heron.core.quantities import show, show_parts, show_range, show_time_parts
 
 KEPT_MARKINGS = 65536
@@ -94,8 +95,24 @@ class OptionOut(Answer):
     text: str
 
 
+class DoubtOut(Answer):
+    """Something a marking leaves open: about what, the question, and its answers."""
+
+    about: str
+    asks: str
+    options: list[OptionOut]
+
+    @classmethod
+    def of(cls, marking: Marking) -> "list[DoubtOut]":
+        """What a marking leaves open, first what is asked first."""
+        return [
+            cls(about=doubt.about, asks=doubt.asks, options=[OptionOut(says=one.says, text=one.text) for one in doubt.options])
+            for doubt in marking.doubts
+        ]
+
+
 class MarkingOut(Answer):
-    """What was understood from a marking, what was assumed, and what could not be read."""
+    """What was understood from a marking, what was assumed, what could not be read, and what is asked before it counts."""
 
     text: str
     capacitance: list[Figure]
@@ -107,7 +124,8 @@ class MarkingOut(Answer):
     assumptions: list[str]
     unread: str
     alternatives: list[str]
-    options: list[OptionOut]
+    provisional: bool
+    doubts: list[DoubtOut]
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)
@@ -117,9 +135,9 @@ def read_kept(text: str) -> Marking:
 
 
 @lru_cache(maxsize=KEPT_MARKINGS // 16)
-def show_kept(text: str) -> MarkingOut:
-    """A marking as the API shows it, kept likewise; nobody changes it."""
-    return show_marking(read_kept(text))
+def show_kept(text: str, role: Role, basis: Basis | None) -> MarkingOut:
+    """A marking in its place as the API shows it, kept likewise; nobody changes it."""
+    return show_marking(told_by_place(read_kept(text), role, basis))
 
 
 def ratings(marking: Marking) -> str:
@@ -145,11 +163,12 @@ def show_marking(marking: Marking) -> MarkingOut:
         ratings=ratings(marking),
         classes=list(marking.class_names),
         dates=[f"{d.said}, {d.why}" for d in marking.dates],
-        tokens=[TokenOut(text=t.text, meaning=t.meaning) for t in marking.tokens],
+        tokens=[TokenOut(text=t.text, meaning=t.meaning) for t in marking.tokens if t.meaning],
         assumptions=list(marking.assumptions),
         unread=marking.unread,
         alternatives=[_say(other) for other in marking.alternatives],
-        options=[OptionOut(says=option.says, text=option.text) for option in marking.options],
+        provisional=marking.provisional,
+        doubts=DoubtOut.of(marking),
     )
 
 

@@ -3,11 +3,12 @@
 import csv
 import io
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.figures import SAME_LENGTH, readings, sign_told, the_number
 
 MOST_BYTES, MOST_ROWS, LONGEST_CELL = 16_000_000, 50_000, 500
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -74,13 +75,28 @@ def _plain(cell: str) -> str:
     return plain[1:] if plain.startswith("'") and plain[1:2] in FORMULA else plain
 
 
-def plain_number(name: str, cell: str, *, whole: bool = False) -> str:
-    """A number with a decimal comma or point, thousands apart by blanks, and a unit of length left off."""
-    number = re.sub(r"\s*(mm|pcs|€|\$|£)\.?$", "", cell, flags=re.IGNORECASE).replace(" ", "")
-    if re.fullmatch(r"-?\d+,\d+", number):
-        number = number.replace(",", ".")
-    if not re.fullmatch(r"-?\d+(\.\d+)?", number):
+def decimal_sign_of(sheet: Sheet, columns: Collection[str]) -> str:
+    """The decimal sign that the numbers of a file tell together; "" where they tell none, or one this and another that."""
+    signs = {sign_told(_bare(row[name])) for _, row in sheet.rows for name in columns if row.get(name)} - {""}
+    return signs.pop() if len(signs) == 1 else ""
+
+
+def _bare(cell: str) -> str:
+    """A number without its sign and its unit."""
+    plain = cell.translate(SAME_LENGTH)
+    return re.sub(r"\s*(mm|pcs|€|\$|£)\.?$", "", plain, flags=re.IGNORECASE).lstrip("-+ ").strip()
+
+
+def plain_number(name: str, cell: str, *, whole: bool = False, decimal: str = "") -> str:
+    """A number with a decimal comma or point, thousands apart, and a unit of length left off.
+
+    One separator before exactly three figures is told by the decimal sign in use, and asked about where none is known.
+    """
+    figures = _bare(cell)
+    if not figures or not set(figures) <= set("0123456789., '") or not readings(figures):
         raise InputError(name, f"“{cell[:40]}” is not a number.")
+    number = the_number(figures, name, name.replace("_", " "), decimal=decimal)
+    number = f"-{number}" if cell.translate(SAME_LENGTH).lstrip().startswith("-") else number
     if whole and re.fullmatch(r"-?\d+\.0+", number):
         number = number.split(".")[0]
     return number

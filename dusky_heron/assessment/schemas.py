@@ -8,7 +8,7 @@ from pydantic import BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.model import Condition, Quantity, Role, Sign, Word
 from dusky_heron.presented import Answer, Figure, Schema
-from dusky_heron.record.schemas import Name, Printed, Typed
+from dusky_heron.record.schemas import Name, Number, Printed, Typed
 
 
 class ReadingIn(Schema):
@@ -232,6 +232,7 @@ class BoardRow(Answer):
     sentence: str
     attention: int
     differs: bool
+    provisional: bool
 
 
 class BoardOut(Answer):
@@ -268,7 +269,7 @@ class EffectOut(Answer):
     rows: list[EffectRow]
 
 
-Money = Annotated[float, Field(ge=0, le=1e6)]
+Money = Annotated[float, Number, Field(ge=0, le=1e6)]
 
 
 class BatchIn(Schema):

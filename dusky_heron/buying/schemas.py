@@ -9,9 +9,9 @@ from uuid import UUID
 from pydantic import AfterValidator, Field
 
 from dusky_heron.presented import Answer, Schema
-from dusky_heron.record.schemas import Day, Line, Name, Version
+from dusky_heron.record.schemas import Day, Line, Name, Number, Version
 
-Money = Annotated[Decimal, Field(ge=0, le=1_000_000, max_digits=9, decimal_places=2)]
+Money = Annotated[Decimal, Number, Field(ge=0, le=1_000_000, max_digits=9, decimal_places=2)]
 Many = Annotated[int, Field(ge=1, le=100_000)]
 BREAK = re.compile(r"^\s*(\d{1,6})\s*[:=x×]\s*(\d{1,7}(?:[.,]\d{1,2})?)\s*$")
 MOST_BREAKS = 12

@@ -3,6 +3,7 @@
 import re
 
 from dusky_heron.core.errors import InputError, Range
+from dusky_heron.core.figures import SAME_LENGTH, Tell, the_number
 
 POWERS = {"f": -15, "p": -12, "n": -9, "u": -6, "m": -3, "": 0, "k": 3, "K": 3, "M": 6, "G": 9, "T": 12}
 UNIT_WORDS = {
@@ -17,7 +18,10 @@ UNIT_WORDS = {
     "mm": "mm",
     "%": "%|percent",
 }
-NUMBER = re.compile(r"(?P<digits>[-+]?\d+(?:[.,]\d*)?|[-+]?[.,]\d+)(?:[eE](?P<exp>[-+]?\d{1,3}))?\s*(?P<rest>[^\d.,\s]*)")
+NUMBER = re.compile(
+    r"(?P<sign>[-+]?)\s?(?P<figures>[0-9]{1,3}(?:[ '][0-9]{3})+(?:[.,][0-9]+)?|[0-9]+(?:[.,][0-9]+)*|[.,][0-9]+)[.,]?"
+    r"(?:[eE](?P<exp>[-+]?[0-9]{1,3}))?\s*(?P<rest>[^0-9.,\s]*)"
+)
 POINT_LETTER = re.compile(r"(?P<whole>\d*)(?P<scale>[pnumkKMGRr])(?P<part>\d+)(?P<rest>[^\d]*)")
 PREFIXES = {
     "F": ((1e-6, "µ"), (1e-9, "n"), (1e-12, "p")),
@@ -28,45 +32,73 @@ PREFIXES = {
     "": ((1.0, ""),),
     "*": ((1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n")),
 }
-SPACES = str.maketrans({"\u00a0": " ", "\u202f": " ", "\u2009": " ", "µ": "u", "μ": "u", "Ω": "Ω"})
+FAR_OFF = 30.0  # times what is expected: beyond it a reading with another decimal sign is the likelier one
 MICROFARAD = {"mfd", "MF", "MFD", "uF", "UF", "uf"}
 
 
-def parse_quantity(text: str, unit: str, limits: Range, *, field: str = "value") -> float:
+def parse_quantity(
+    text: str,
+    unit: str,
+    limits: Range,
+    *,
+    field: str = "value",
+    decimal: str = "",
+    expected: float | None = None,
+    counts: int | None = None,
+) -> float:
     """Read one value typed by a technician, in the given unit.
 
     Accepts a number with an optional SI prefix and unit (`12.9u`, `12.9 µF`, `1,5 kΩ`, `15 000`), or the prefix in the
     place of the point (`4k7`, `3n2`). For capacitance a prefix or unit is asked for, `MF` and `MFD` are microfarad (trade
-    use) and `mF` is millifarad, as meters print it.
+    use) and `mF` is millifarad, as meters print it. One comma before exactly three figures (`1,200`) may divide or group: what
+    is known besides tells, and where both stay plausible it is asked.
 
     :param text: what was typed
     :param unit: a key of UNIT_WORDS: F, V, Ω, W, A, J, Hz, s, mm, %
     :param limits: the range the value must lie in, SI units
+    :param field: where it was typed
+    :param decimal: the decimal sign in use, "." or ","; "" when it is not said
+    :param expected: about what it should be, SI units, more than 0
+    :param counts: the highest count a meter shows, of a value read from it: a meter prints no thousands
     :returns: the value in SI units (mm and % as they stand)
-    :raises InputError: nothing typed, not a number, another unit, or out of range
+    :raises InputError: nothing typed, not a number, two plausible numbers, another unit, or out of range
     :source: IEC 60062 for the letter in the place of the point; SI prefixes by ISO 80000-1
 
     >>> from dusky_heron.core.errors import CAPACITANCE
     >>> round(parse_quantity("12.9u", "F", CAPACITANCE) * 1e6, 9)
     12.9
     """
-    typed = text.strip().translate(SPACES)
+    typed = text.strip().translate(SAME_LENGTH)
     if not typed:
         raise InputError(field, f"{limits.noun} is empty.")
-    joined = re.sub(r"(?<=\d) (?=\d{3}(?!\d))", "", typed)
-    if match := POINT_LETTER.fullmatch(joined):
+    if match := POINT_LETTER.fullmatch(typed):
         scale = "" if match["scale"] in "Rr" else match["scale"]
         if not match["whole"] or (match["scale"] in "Rr" and unit != "Ω"):
             raise InputError(field, f"{limits.noun}: cannot read “{text.strip()[:40]}”.")
         _expect_unit(match["rest"].strip(), unit, limits, field)
         return limits.check(field, float(f"{match['whole']}.{match['part']}e{POWERS[scale]}"))
-    match = NUMBER.fullmatch(joined)
+    match = NUMBER.fullmatch(typed)
     if match is None:
         raise InputError(field, f"{limits.noun}: cannot read “{text.strip()[:40]}” as one value in {unit}.")
     power = _power_of(match["rest"], unit, limits, field)
     if power is None:
         raise InputError(field, f"{limits.noun} needs its unit: pF, nF or µF.")
-    return limits.check(field, float(f"{match['digits'].replace(',', '.')}e{int(match['exp'] or 0) + power}"))
+    power += int(match["exp"] or 0)
+    tells = _tells(match["figures"], power, limits, expected, counts)
+    number = the_number(match["figures"], field, limits.noun, decimal=decimal, tells=tells)
+    return limits.check(field, float(f"{match['sign']}{number}e{power}"))
+
+
+def _tells(figures: str, power: int, limits: Range, expected: float | None, counts: int | None) -> list[Tell]:
+    """What tells a decimal sign from a thousand, the surest first."""
+    digits = "".join(filter(str.isdigit, figures))
+    tells: list[Tell] = [lambda number: limits.low <= number * 10.0**power <= limits.high]
+    if expected:
+        low, high = expected / FAR_OFF, expected * FAR_OFF
+        tells.append(lambda number: low <= number * 10.0**power <= high)
+    if counts and int(digits) <= counts:
+        tells.append(lambda number: number < 10.0 ** (len(digits) - 3))
+    return tells
 
 
 def _power_of(suffix: str, unit: str, limits: Range, field: str) -> int | None:

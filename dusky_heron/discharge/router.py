@@ -5,6 +5,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router
 
+from dusky_heron.core.model import Role
 from dusky_heron.discharge import actions, queries
 from dusky_heron.discharge.queries.plan import LAMP, LOAD
 from dusky_heron.discharge.schemas import (
@@ -27,9 +28,9 @@ router = Router(tags=["discharge"])
 
 
 @router.get("reading-box", response=ReadOut)
-def read_box(request: HttpRequest, text: Printed) -> ReadOut:
-    """What a marking is, what it can do, how fast it empties, and which classes may take its place."""
-    return queries.read_box(actor_of(request), text)
+def read_box(request: HttpRequest, text: Printed, role: Role | None = None) -> ReadOut:
+    """What a marking is, what it can do, how fast it empties, and which classes may take its place; in a place where it is said."""
+    return queries.read_box(actor_of(request), text, role)
 
 
 @router.get("positions/{position_id}/discharge", response=PlanOut)

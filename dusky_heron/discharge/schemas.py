@@ -137,11 +137,15 @@ class MeterAllowed(Answer):
 
 
 class ProofAsked(Answer):
-    """What a proof of this position takes; `hidden` when it can never be proved from outside."""
+    """What a proof of this position takes; `hidden` when it can never be proved from outside.
+
+    `open_question` while its marking leaves open what it may hold.
+    """
 
     pairs: list[str]
     meters: list[MeterAllowed]
     hidden: str
+    open_question: str
     target: Figure
 
 
@@ -208,10 +212,14 @@ Rows = Annotated[str, StringConstraints(max_length=200_000)]
 
 
 class FallIn(Schema):
-    """Readings of a fall, one a line, and the meter they were taken with."""
+    """Readings of a fall, one a line, and the meter they were taken with.
+
+    `as_typed` when a start far under what was planned is right as it is.
+    """
 
     rows: Rows
     meter_id: UUID
+    as_typed: bool = False
 
 
 class PointOut(Answer):

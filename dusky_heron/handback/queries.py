@@ -61,7 +61,7 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
     across = [place for place in work.now if place.role == Role.X]
     pins: tuple[DischargeLimit, ...] = ()
     if across and across[0].supply_v:
-        farads = sum(section.high_f or section.capacitance_f for place in across for section in place.parts)
+        farads = sum(section.highest_f for place in across for section in place.parts)
         pins = limits_of(rows, standard, role=None, capacitance_f=farads, from_v=across[0].supply_v * 2**0.5)
     return core.checks_for(
         core.Repaired(

@@ -11,9 +11,9 @@ from pydantic import Field
 from dusky_heron.core.model import Quantity
 from dusky_heron.core.returning.checks import Otherwise, Outcome
 from dusky_heron.presented import Answer, Schema
-from dusky_heron.record.schemas import Line, Name, Typed
+from dusky_heron.record.schemas import Line, Name, Number, Typed
 
-Money = Annotated[Decimal, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=2)]
+Money = Annotated[Decimal, Number, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=2)]
 
 
 class CheckState(StrEnum):
@@ -119,7 +119,7 @@ class QuoteLine(Answer):
     """One line: a part or what else is charged, how many, and the price of one."""
 
     text: Name
-    quantity: Annotated[Decimal, Field(ge=0, le=100_000, max_digits=9, decimal_places=3)]
+    quantity: Annotated[Decimal, Number, Field(ge=0, le=100_000, max_digits=9, decimal_places=3)]
     each: Money
 
 

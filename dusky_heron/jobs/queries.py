@@ -272,7 +272,7 @@ def show_position(position: Position) -> PositionOut:
         job_id=position.job_id,
         version=position.version,
         role_title=core.ROLE_TITLES[core.Role(position.role)],
-        read=show_kept(position.marking),
+        read=show_kept(position.marking, core.Role(position.role), core.Basis(position.basis) if position.basis else None),
         surroundings=_show_surroundings(position),
         circuit_asks=_circuit_asks(core.Role(position.role)),
         parts=_say_parts(position),

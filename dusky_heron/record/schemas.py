@@ -4,9 +4,10 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from pydantic import AfterValidator, Field, StringConstraints
+from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
 from dusky_heron.presented import Answer, Schema
+from dusky_heron.record.typed import number_typed, plainly_typed
 
 
 def printable(text: str) -> str:
@@ -18,7 +19,10 @@ def printable(text: str) -> str:
 
 Line = Annotated[str, StringConstraints(max_length=200, strip_whitespace=True), AfterValidator(printable)]
 Name = Annotated[str, StringConstraints(min_length=1, max_length=200, strip_whitespace=True), AfterValidator(printable)]
-Typed = Annotated[str, StringConstraints(max_length=40, strip_whitespace=True), AfterValidator(printable)]
+Typed = Annotated[
+    str, StringConstraints(max_length=40, strip_whitespace=True), AfterValidator(printable), AfterValidator(plainly_typed)
+]
+Number = BeforeValidator(number_typed)  # beside a numeric type: figures as typed, with a comma or a point
 Printed = Annotated[str, StringConstraints(max_length=300, strip_whitespace=True), AfterValidator(printable)]
 Note = Annotated[str, StringConstraints(max_length=2000, strip_whitespace=True), AfterValidator(printable)]
 Version = Annotated[int, Field(ge=1, le=2_000_000_000)]

@@ -7,6 +7,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import LEAD_FORM_TITLES, ROLE_TITLES
 from dusky_heron.core.selection.likely import likely_role
+from dusky_heron.record.typed import decimal_sign
 from dusky_heron.sheets import LONGEST_CELL, plain_number
 
 COLUMNS: Mapping[str, tuple[str, ...]] = {
@@ -47,7 +48,7 @@ def _field(column: str, cell: str) -> Any:
     if len(cell) > LONGEST_CELL:
         raise InputError(column, f"A cell of more than {LONGEST_CELL} characters.")
     if column.endswith("_mm"):
-        return plain_number(column, cell)
+        return plain_number(column, cell, decimal=decimal_sign())
     if column not in KNOWN:
         return cell
     if cell.lower() not in KNOWN[column]:

@@ -66,6 +66,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "dusky_heron.workshops.requests.DecimalSign",
 ]
 ROOT_URLCONF = "dusky_heron.settings.urls"
 WSGI_APPLICATION = "dusky_heron.settings.wsgi.application"

@@ -36,8 +36,8 @@ ORIGINS = {**{o.value: o.value for o in ORIGIN_TITLES}, **{title: o.value for o,
 CHOSEN = {"kind": KINDS, "origin": ORIGINS, "lead_form": LEADS}
 
 
-def given(row: Mapping[str, str]) -> dict[str, Any]:
-    """The cells of a row as fields of a part; raises InputError naming the column."""
+def given(row: Mapping[str, str], decimal: str = "") -> dict[str, Any]:
+    """The cells of a row as fields of a part, with the decimal sign of the file; raises InputError naming the column."""
     fields: dict[str, Any] = {}
     for name, cell in row.items():
         if name == "id" or not cell:
@@ -45,7 +45,7 @@ def given(row: Mapping[str, str]) -> dict[str, Any]:
         if len(cell) > LONGEST_CELL:
             raise InputError(name, f"A cell of more than {LONGEST_CELL} characters.")
         if name in NUMBERS:
-            fields[name] = plain_number(name, cell, whole=name == "quantity")
+            fields[name] = plain_number(name, cell, whole=name == "quantity", decimal=decimal)
         elif name == "humidity_grade":
             fields[name] = cell.lower() in YES
         elif name in CHOSEN:

@@ -8,7 +8,7 @@ from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.record.models import Versioned
 
 SIEVED = (
-    *("sections", "classes", "ac_low_v", "ac_high_v", "dc_v", "upper_c", "origin"),
+    *("sections", "classes", "ac_low_v", "ac_high_v", "dc_v", "upper_c", "origin", "provisional"),
     *("length_mm", "width_mm", "height_mm", "pitch_mm"),
 )
 
@@ -41,6 +41,7 @@ class Part(Versioned):
     dc_v = models.FloatField(default=0)
     upper_c = models.FloatField(default=-273)
     classes = models.CharField(max_length=60, blank=True)
+    provisional = models.BooleanField(default=False)
 
     class Meta:
         indexes = [

@@ -20,7 +20,7 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import ClassName, Marking
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.selection.sieve import Sieve, traits_of
-from dusky_heron.presented import KEPT_MARKINGS, Figure, LabelOut, ratings, read_kept
+from dusky_heron.presented import KEPT_MARKINGS, DoubtOut, Figure, LabelOut, ratings, read_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.sheets import write_sheet
@@ -40,9 +40,9 @@ SHOWN = (
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)
-def traits_kept(text: str) -> dict[str, Any]:
-    """The traits of a marking by column, kept likewise."""
-    traits = traits_of(read_marking(text))  # what was read is not kept: of a long list it would be much
+def traits_kept(text: str, kind: core.PartKind) -> dict[str, Any]:
+    """The traits of a part's marking by column, kept likewise."""
+    traits = traits_of(core.told_by_kind(read_marking(text), kind))  # what was read is not kept: of a long list it would be much
     return {column.name: getattr(traits, column.name) for column in fields(traits)}
 
 
@@ -65,6 +65,17 @@ def _answers(word: str) -> Q:
     except InputError:
         return found
     return found | Q(capacitance_f__gte=farads * (1 - SAME_VALUE), capacitance_f__lte=farads * (1 + SAME_VALUE))
+
+
+def unsettled(actor: Actor) -> list[PartOut]:
+    """The parts whose marking leaves a question open, at most three hundred. One statement."""
+    return [show_part(part) for part in _parts(actor).filter(provisional=True)[:MOST_LISTED]]
+
+
+def not_settled(part: Part) -> str:
+    """Why a part is neither taken nor bought: what its marking leaves open; nothing where it is settled."""
+    doubts = core.told_by_kind(read_kept(part.marking), core.PartKind(part.kind)).doubts
+    return f"Its marking is not settled: {doubts[0].asks} Settle it in the drawer first." if doubts else ""
 
 
 def label(actor: Actor, part_id: UUID, origin: str) -> LabelOut:
@@ -163,6 +174,7 @@ def _through(parts: QuerySet[Part], sieve: Sieve, misses: list[tuple[str, Q]]) -
 def _misses(sieve: Sieve) -> list[tuple[str, Q]]:
     """What keeps a row away, with the rule that says so; the same conditions in the same order as the sieve's own."""
     misses: list[tuple[str, Q]] = [("role.kind", ~Q(kind__in=sieve.kinds))]
+    misses.append(("marking.provisional", Q(provisional=True)))
     for wanted in sieve.classes:
         misses.append(("class.safety", ~reduce(or_, (Q(classes__contains=f" {name} ") for name in wanted))))
     misses += [
@@ -226,7 +238,7 @@ def as_csv(actor: Actor) -> str:
 
 def show_part(part: Any, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
-    marking = marking or read_kept(part.marking)
+    marking = core.told_by_kind(marking or read_kept(part.marking), core.PartKind(part.kind))
     given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}
     given["lead_form"] = given["lead_form"] or None
     return PartOut(
@@ -240,4 +252,5 @@ def show_part(part: Any, marking: Marking | None = None) -> PartOut:
         capacitance=[Figure.of(section.capacitance_f, "F") for section in marking.sections],
         ratings=ratings(marking),
         unread=marking.unread,
+        doubts=DoubtOut.of(marking),
     )

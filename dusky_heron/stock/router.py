@@ -19,9 +19,9 @@ MOST_READ = MOST_BYTES + 1
 
 
 @router.get("parts", response=list[PartOut])
-def list_parts(request: HttpRequest, words: Line = "") -> list[PartOut]:
+def list_parts(request: HttpRequest, words: Line = "", *, unsettled: bool = False) -> list[PartOut]:
     """The drawer, all of it or what holds every word."""
-    return queries.parts(actor_of(request), words)
+    return queries.unsettled(actor_of(request)) if unsettled else queries.parts(actor_of(request), words)
 
 
 @router.post("parts", response=PartOut)

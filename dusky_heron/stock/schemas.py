@@ -9,10 +9,10 @@ from pydantic import BeforeValidator, Field
 
 from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.longwork.schemas import WorkOut
-from dusky_heron.presented import Answer, Figure, Schema
-from dusky_heron.record.schemas import Line, Printed, Typed, Version
+from dusky_heron.presented import Answer, DoubtOut, Figure, Schema
+from dusky_heron.record.schemas import Line, Number, Printed, Typed, Version
 
-Millimetres = Annotated[float, Field(gt=0, le=2000)]
+Millimetres = Annotated[float, Number, Field(gt=0, le=2000)]
 
 
 class PartIn(Schema):
@@ -37,8 +37,8 @@ class PartIn(Schema):
     pitch_mm: Millimetres | None = None
     humidity_grade: bool = False
     ripple: Typed = ""
-    dvdt: Annotated[float, Field(gt=0, le=1e6)] | None = None
-    price: Annotated[Decimal, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
+    dvdt: Annotated[float, Number, Field(gt=0, le=1e6)] | None = None
+    price: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
 
 
 class PartEdit(PartIn):
@@ -57,6 +57,7 @@ class PartOut(Answer, PartIn):
     capacitance: list[Figure]
     ratings: str
     unread: str
+    doubts: list[DoubtOut]
 
 
 class MoveIn(Schema):
@@ -105,6 +106,7 @@ class ImportOut(Answer):
     unknown: list[str] = []
     added: list[str] = []
     changed: list[str] = []
+    unsettled: list[str] = []
     id: int | None
 
 

@@ -70,6 +70,7 @@ class Terms(Versioned):
     currency = models.CharField(max_length=3, default="GBP")
     warranty_months = models.PositiveSmallIntegerField(default=12)
     address = models.CharField(max_length=300, blank=True)
+    decimal_sign = models.CharField(max_length=1, blank=True)
 
     def __str__(self) -> str:
         return f"terms of {self.workshop_id}"

@@ -1,14 +1,37 @@
 """From an HTTP request to an actor."""
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
+from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 
 from dusky_heron.record.actor import Actor, Sending
-from dusky_heron.workshops.models import Member
+from dusky_heron.record.typed import use_sign_of
+from dusky_heron.workshops.models import Member, Terms
 
 WAITED, SEEN = "Waited-Seconds", "Seen-Entries"  # of a write that waited in the browser: how long, and what its writer had seen
+
+
+class DecimalSign:
+    """Lets what is typed in a request be read with the decimal sign of the workshop, which is looked up when it is needed."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Answer the request, and forget whose it was."""
+        use_sign_of(lambda: sign_of(request.user.workshop_id) if isinstance(request.user, Member) else "")
+        try:
+            return self.get_response(request)
+        finally:
+            use_sign_of(None)
+
+
+def sign_of(workshop_id: UUID) -> str:
+    """The decimal sign that a workshop types; "" when it has not said. One statement."""
+    return Terms.objects.filter(workshop_id=workshop_id).values_list("decimal_sign", flat=True).first() or ""
 
 
 def actor_of(request: HttpRequest) -> Actor:

@@ -2,14 +2,14 @@
 
 from decimal import Decimal
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.actor import MemberRole
-from dusky_heron.record.schemas import Line, Name, Version, printable
+from dusky_heron.record.schemas import Line, Name, Number, Version, printable
 
 Username = Annotated[str, StringConstraints(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9._-]+$", strip_whitespace=True)]
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200), AfterValidator(printable)]
@@ -89,13 +89,14 @@ class LimitEdit(LimitIn):
 
 
 class TermsIn(Schema):
-    """What a workshop charges, how long it stands for its work, and the address on its papers."""
+    """What a workshop charges, how long it stands for its work, the address on its papers, and the decimal sign it types."""
 
-    hourly_rate: Annotated[Decimal, Field(ge=0, max_digits=9, decimal_places=2)]
-    tax_percent: Annotated[Decimal, Field(ge=0, le=100, max_digits=5, decimal_places=2)]
+    hourly_rate: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)]
+    tax_percent: Annotated[Decimal, Number, Field(ge=0, le=100, max_digits=5, decimal_places=2)]
     currency: Annotated[str, StringConstraints(pattern="^[A-Z]{3}$")]
     warranty_months: Annotated[int, Field(ge=0, le=240)]
     address: Annotated[Line, Field(max_length=300)] = ""
+    decimal_sign: Literal["", ".", ","] = ""
 
 
 class TermsEdit(TermsIn):

@@ -43,7 +43,7 @@ class Plans(Discharging):
 
     def test_flash_bank(self) -> None:
         plan = self.plan(4, "C4")
-        self.assertAlmostEqual(plan["charge"]["energy"]["value"], 0.5 * 3600e-6 * 360**2)
+        self.assertAlmostEqual(plan["charge"]["energy"]["value"], 0.5 * 3600e-6 * 1.2 * 360**2)
         self.assertEqual(plan["charge"]["band"], "lethal_blast")
         self.assertIn("qualified persons", plan["charge"]["cautions"][0])
         self.assertTrue(plan["rebound"]["store_shorted"])

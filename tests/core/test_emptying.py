@@ -68,8 +68,8 @@ class Basis3(unittest.TestCase):
 
     def test_a_part_that_reads_low_is_planned_at_its_mark(self) -> None:
         """Nothing measured goes into the plan: 1200 µF stays 1200 µF, whatever a meter says."""
-        self.assertAlmostEqual(some(FLASH).highest_f, 3 * 1200e-6)
-        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 0.5 * 3600e-6 * 360**2)
+        self.assertAlmostEqual(some(FLASH).highest_f, 3 * 1200e-6 * 1.2)  # no tolerance printed: +20 % of an electrolytic
+        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 0.5 * 3600e-6 * 1.2 * 360**2)
 
 
 class Banks(unittest.TestCase):
@@ -110,7 +110,7 @@ class Banks(unittest.TestCase):
         self.assertAlmostEqual(some(plan).hazard.energy_j, 0.5 * 900e-6 * 800**2)  # two of 1800 µF in series
 
     def test_energy_of_a_bank_is_the_sum_of_its_parts(self) -> None:
-        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 3 * stored_energy(1200e-6, 360))
+        self.assertAlmostEqual(some(FLASH).hazard.energy_j, 3 * stored_energy(1200e-6 * 1.2, 360))
 
     def test_terminals_one_by_one(self) -> None:
         self.assertEqual(len(discharge_points(LINK, STRING, "C6")), 2)
@@ -234,25 +234,25 @@ class Schools(unittest.TestCase):
     """What lamp, load and blade do."""
 
     def test_a_dark_lamp_is_not_empty(self) -> None:
-        """230 V 60 W across 100 µF at 325 V goes dark at 77 V; the integral of C dV / I(V) gives the time."""
+        """230 V 60 W across 100 µF +20 % at 325 V goes dark at 77 V; the integral of C dV / I(V) gives the time."""
         charge = plan_charge(read_marking("100 µF 325 VDC"))
         said = lamp(some(charge), 230, 60).sentence
         self.assertIn("Dark at 76.7 V", said)
         step, volts, seconds = 0.01, 325.0, 0.0
         while volts > 230 / 3:
-            seconds += 100e-6 * step / (60 / 230 * (volts / 230) ** 0.55)
+            seconds += 120e-6 * step / (60 / 230 * (volts / 230) ** 0.55)
             volts -= step
         self.assertIn(f"after {show_time(seconds)}", said)
         self.assertTrue(lamp(some(plan_charge(read_marking("1 µF 2100 V~"))), 230, 60).advised_against)
 
     def test_a_blade_is_advised_against_above_one_joule_or_sixty_volts(self) -> None:
         self.assertTrue(blade(some(FLASH)).advised_against)
-        self.assertIn("36 kA peak, 233 J", blade(some(FLASH)).sentence)
+        self.assertIn("36 kA peak, 280 J", blade(some(FLASH)).sentence)
         self.assertFalse(blade(some(plan_charge(read_marking("10 µF 25 V- electrolytic")))).advised_against)
 
     def test_a_load_left_on_is_a_bleeder(self) -> None:
-        self.assertAlmostEqual(time_to(3600e-6, 10e3, 360, 5), 36 * math.log(72))
-        self.assertIn("2.6 min", load_left_on(some(FLASH), 10e3).sentence)
+        self.assertAlmostEqual(time_to(4320e-6, 10e3, 360, 5), 43.2 * math.log(72))
+        self.assertIn("3.1 min", load_left_on(some(FLASH), 10e3).sentence)
         self.assertIn("13 W", load_left_on(some(FLASH), 10e3).sentence)
 
 

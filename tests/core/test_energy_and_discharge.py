@@ -89,7 +89,7 @@ class Planning(unittest.TestCase):
 
     def test_of_two_readings_the_larger_energy_is_planned(self) -> None:
         charge = plan_charge(read_marking("16 mF 450 VAC"))
-        self.assertAlmostEqual(some(charge).highest_f, 16e-3)
+        self.assertAlmostEqual(some(charge).highest_f, 16e-3 * 1.1)  # a motor part without a printed tolerance: ±10 %
         self.assertTrue(some(charge).second_reading)
         self.assertFalse(some(PUMP).second_reading)
 

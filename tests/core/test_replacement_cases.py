@@ -44,6 +44,16 @@ CASES = (  # role, old part, kind and marking of the new one, the rule that refu
     (R.X, FILTER, K.FILM_PULSE, "1 µF J 1600 VDC", "role.dc_on_mains"),
     (R.X, "100 nF 250 V~", K.FILM_SAFETY, "100 nF K X2 275 V~", OK),  # an unclassed old part: the place demands X2
     (R.X, "100 nF 250 V~", K.FILM_AC, "100 nF K 400 V~", "class.safety"),
+    # section against section: 40 and 20 µF at 450 V, 20 µF at 25 V
+    (R.RESERVOIR, "40/20/20 MFD 450/450/25 WVDC", K.ELECTROLYTIC, "40/20/20 MFD 450/450/50 WVDC", OK),
+    (R.RESERVOIR, "40/20/20 MFD 450/450/25 WVDC", K.ELECTROLYTIC, "40/20/20 MFD 450/350/50 WVDC", "voltage.dc"),
+    (R.RESERVOIR, "40/20/20 MFD 450/450/25 WVDC", K.ELECTROLYTIC, "40/20/20 MFD 450/25/25 WVDC", "voltage.dc"),
+    # a marking that is read in two ways takes no place, and nothing takes its place
+    (R.X, FILTER, K.FILM_SAFETY, "1 µF K (X) 310 V~", "marking.provisional"),
+    (R.X, FILTER, K.FILM_SAFETY, "1 µF K X2 310 V~ 47X9", "marking.provisional"),
+    (R.X, "1 µF K X2 305 V~ 47X9", K.FILM_SAFETY, "1 µF K X2 310 V~", "marking.place"),
+    (R.RESERVOIR, "10,000 µF 63 VDC", K.ELECTROLYTIC, "10 000 µF 63 VDC", "marking.place"),
+    (R.SMOOTHING, "100 µF 63 V", K.ELECTROLYTIC, "100 µF 63 V", OK),  # the place tells: bare volts on DC
     # Y: line to chassis
     (R.Y, PAIR, K.CERAMIC_SAFETY, "3n3 M Y2 300 V~", OK),
     (R.Y, PAIR, K.CERAMIC_SAFETY, "3n3 M Y1 400 V~", OK),

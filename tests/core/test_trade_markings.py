@@ -148,7 +148,7 @@ class OtherNotations(unittest.TestCase):
 
     def test_watts_are_not_a_voltage_code(self) -> None:
         read = read_marking("16-20 µF 330 VAC with 15 kΩ 2W")
-        self.assertEqual((read.rated_dc_v, read.series_ohm), (None, 15_000))
+        self.assertEqual((read.rated_dc_v, read.series_ohm, read.bleeder_ohm), (None, None, 15_000))
 
     def test_old_climate_letters(self) -> None:
         for text, lower, upper in (("HPF", -25, 85), ("GMF", -40, 100), ("FKC", -55, 125), ("JSG", -10, 70)):

@@ -36,6 +36,7 @@ def _row(one: Known) -> BoardRow:
         sentence=verdict.reasons[0].sentence,
         attention=core.SEVERITY[verdict.word],
         differs=one.differs and one.recorded is not None,
+        provisional=one.shown.read.provisional,
     )
 
 

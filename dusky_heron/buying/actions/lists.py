@@ -26,6 +26,8 @@ MOST_ALTERNATES = 8
 def want_part(actor: Actor, data: WantIn) -> ListOut:
     """Put a part on the list; for a place, what else the drawer's rules accept there may be bought instead."""
     part, _ = one_part(actor, data.part_id)
+    if part.doubts:
+        raise InputError("part_id", f"Its marking is not settled: {part.doubts[0].asks} Settle it in the drawer first.")
     alternates: list[str] = []
     subject, place = actor.workshop_id, ""
     if data.position_id:
@@ -102,7 +104,10 @@ def order_parcel(actor: Actor, data: OrderIn) -> ListOut:
 
 
 def _check(actor: Actor, line: BoughtLine, by_id: dict[str, Want]) -> None:
-    """What stands in for a wanted part must still be one that may take the place."""
+    """What is bought must be settled, and what stands in for a wanted part still one that may take the place."""
+    part, _ = one_part(actor, UUID(line.offer.part))
+    if part.doubts:
+        raise InputError("supplier_id", f"{part.marking}: its marking is not settled. {part.doubts[0].asks}")
     for want_id, _ in line.serves:
         want = by_id[want_id]
         if want.position_id and line.offer.part != str(want.part_id):

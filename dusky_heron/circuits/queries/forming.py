@@ -6,6 +6,7 @@ from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.presented import Figure
+from dusky_heron.record.typed import decimal_sign
 
 CAUTION = (
     "It may burst: covered, behind a guard, never left alone. Discharge and prove it empty after every step. "
@@ -26,7 +27,9 @@ def forming(data: FormingIn) -> FormingOut:
         raise InputError("resistor", error.sentence) from None
     source = parse_quantity(data.source, "V", VOLTAGE, field="source") if data.source else plan.steps[0].source_v
     try:
-        found = judge_forming(read_log(data.log) if data.log.strip() else [], source, ohms, farads, warm=data.warm)
+        found = judge_forming(
+            read_log(data.log, decimal=decimal_sign()) if data.log.strip() else [], source, ohms, farads, warm=data.warm
+        )
     except InputError as error:
         raise InputError("log" if error.field in ("rows", "samples") else error.field, error.sentence) from None
     return FormingOut(

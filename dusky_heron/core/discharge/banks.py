@@ -10,7 +10,6 @@ from dusky_heron.core.model import Arrangement, Surroundings
 from dusky_heron.core.quantities import show
 
 SIGNED_VOLTAGE = Range("Voltage", -1e6, 1e6, "V")
-USUAL_SPREAD = 0.20  # of electrolytics that print no tolerance
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,10 +67,8 @@ def string_shares(marking: Marking, around: Surroundings, charge: PlannedCharge)
     """
     if around.arrangement != Arrangement.SERIES or around.count < 2:
         return None
-    nominal, total = marking.capacitance_f, charge.voltage.voltage_v
-    spread = marking.tolerance is not None or marking.printed_range
-    low = sum(s.low_f or s.capacitance_f for s in marking.sections) if spread else nominal * (1 - USUAL_SPREAD)
-    high = marking.highest_f if spread else nominal * (1 + USUAL_SPREAD)
+    total = charge.voltage.voltage_v
+    low, high = marking.lowest_f, marking.highest_f
     equal = [total / around.count] * around.count
     corners = ([low] * k + [high] * (around.count - k) for k in range(1, around.count))
     left = [(abs(v), c) for corner in corners for v, c in zip(string_after_short(corner, equal), corner, strict=True)]

@@ -73,4 +73,4 @@ def across_line(position: Position) -> float:
     """
     sections = position.marking.sections
     x = [s for s in sections if s.is_x] or list(sections)
-    return sum(s.high_f or s.capacitance_f for s in x) * position.surroundings.count
+    return sum(s.highest_f for s in x) * position.surroundings.count

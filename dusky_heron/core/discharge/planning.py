@@ -18,6 +18,7 @@ from dusky_heron.core.model import (
     Role,
     Surroundings,
 )
+from dusky_heron.core.model.told import told_by_place
 from dusky_heron.core.quantities import show
 
 MAINS_HIGH = 1.10  # mains 10 % above nominal (IEC 60038)
@@ -190,11 +191,11 @@ def plan_charge(
     if not 1 <= surroundings.count <= MOST_PARTS:
         raise InputError("count", f"A position holds 1 to {MOST_PARTS} parts.")
     found: list[PlannedCharge] = []
-    for reading in (marking, *marking.alternatives):
+    for index, reading in enumerate(told_by_place(marking, role, surroundings.basis).plausible):
         voltage = planning_voltage(reading, role=role, supply_v=supply_v, surroundings=surroundings)
         if voltage:
             highest = max(reading.highest_f, measured_high_f or 0.0)
-            found.append(_charge(reading, highest, voltage, surroundings, second=reading is not marking))
+            found.append(_charge(reading, highest, voltage, surroundings, second=index > 0))
     return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
 
 
@@ -222,7 +223,7 @@ def worst_share(marking: Marking, around: Surroundings) -> float:
     if around.balancing_ohm:
         high, low = 1 + BALANCING_TOLERANCE, 1 - BALANCING_TOLERANCE
         return high / (high + others * low)
-    smallest = sum(section.low_f or section.capacitance_f for section in marking.sections)
+    smallest = marking.lowest_f
     return (1 / smallest) / (1 / smallest + others / marking.highest_f)
 
 
@@ -245,7 +246,7 @@ def explain_readings(marking: Marking, evidence: Evidence) -> str:
     """Why a low reading did not lower a plan, or that a high one raised it; nothing when neither is so."""
     for number, section in evidence.by_part(marking.sections):
         reading = evidence.screening(number)
-        if reading and reading.high < (section.low_f or section.capacitance_f):
+        if reading and reading.high < section.lowest_f:
             marked = show(section.capacitance_f, "F")
             return f"It reads {show(reading.value, 'F')}; planned with the marked {marked}: a broken joint can remake."
         if reading and len(marking.sections) == 1 and isfinite(reading.high) and reading.high > marking.highest_f:

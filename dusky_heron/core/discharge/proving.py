@@ -129,6 +129,27 @@ def hides_charge(marking: Marking, evidence: Evidence) -> str:
     return ""
 
 
+def not_settled(marking: Marking, around: Surroundings) -> str:
+    """Why a part is not proved yet: its marking leaves open what it may hold; "" when it is settled.
+
+    Volts that only the marking would tell do not matter where a technician has confirmed the circuit. What class it has, and
+    how far its value may be off, changes nothing about a reading of volts.
+
+    :param marking: what is printed, as its place settles it
+    :param around: the circuit around it
+    :returns: a sentence or ""
+    :raises InputError: never
+    :source: the meter and the tool have to cover the voltage that is planned, and nothing is planned on what is not known
+
+    >>> from dusky_heron.core.markings import read_marking
+    >>> not_settled(read_marking("0.1 µF 630 V"), Surroundings())
+    'Its marking is not settled: Which volts is it rated for? Nothing is proved until it is.'
+    """
+    known = {"class", "tolerance"} | ({"voltage"} if around.confirmed else set())
+    asks = next((doubt.asks for doubt in marking.doubts if doubt.about not in known), "")
+    return f"Its marking is not settled: {asks} Nothing is proved until it is." if asks else ""
+
+
 def left_on(readings: Sequence[PairReading]) -> tuple[Left, ...]:
     """The readings that show a voltage at or above the hands-in target: the part is not empty, whatever the others show.
 

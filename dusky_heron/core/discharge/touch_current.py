@@ -43,7 +43,7 @@ def to_chassis(position: Position) -> float:
     sections = list(position.marking.sections)
     if position.role != Role.Y:
         sections = [s for s in sections if len(sections) > 1 and s.is_y]
-    return sum(s.high_f or s.capacitance_f for s in sections)
+    return sum(s.highest_f for s in sections)
 
 
 def on_both_sides(farads: Sequence[float]) -> tuple[list[float], list[float]]:

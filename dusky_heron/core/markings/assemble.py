@@ -1,407 +1,308 @@
-"""Putting the pieces of a marking together: what belongs to what, what was assumed, what has two readings."""
+"""Putting the pieces of a division together into a reading: every way to answer its choices gives one."""
 
 import datetime
-import itertools
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.markings import dates, values
-from dusky_heron.core.markings.model import (
-    Climate,
-    DateCandidate,
-    Duty,
-    Marking,
-    Option,
-    SafetyClass,
-    Section,
-    Token,
-    Tolerance,
-)
-from dusky_heron.core.markings.pieces import Piece, number
-from dusky_heron.core.markings.ratings import MOTOR, WORDS, Volts
-from dusky_heron.core.markings.values import MICRO, PICO, Printed, scaled
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.figures import SAME_LENGTH
+from dusky_heron.core.markings import capacitances, dates, likely, voltages
+from dusky_heron.core.markings.draft import Draft, Part, as_said, ways
+from dusky_heron.core.markings.model import Climate, DateCandidate, Duty, Marking, SafetyClass, Section, State, Token
+from dusky_heron.core.markings.pieces import UNIT_LIKE, UNREAD_FIGURE, Division, Piece
+from dusky_heron.core.markings.ratings import MOTOR
+from dusky_heron.core.markings.tolerances import assumed_tolerance
+from dusky_heron.core.quantities import show
 
-SMALLEST_F, LARGEST_F = 0.01e-12, 10.0
-MAINS_CODE = range(100, 1001)  # V: a bare figure beside a safety class
-LOW_CAN_V = 100.0  # V: bare round figures beside no more than this are an electrolytic's microfarads
-MODERN_CAN_MILLI = 50.0  # mF: above this the figures can only be microfarads
-Choices = Mapping[str, str]
+CARRYING = frozenset({"capacitance", "voltage", "classes"})
+LONG_DATE, SHORT_DATE = 0.5, 1.5  # how unlikely it is that figures are a date
+SERIES_BELOW_OHM = 10e3  # a resistor in series with a suppression part is tens to hundreds of ohms, a bleeder tens of kilo-ohms
 
 
-@dataclass(slots=True)
-class Draft:
-    """A marking while it is put together. `open_questions` names what has a second plausible answer."""
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """One reading: how unlikely as a part and as text, and how each doubtful piece is typed plainly, by aspect and place."""
 
-    text: str
-    pieces: list[Piece]
-    choices: Choices
-    meanings: dict[int, str] = field(default_factory=dict)
-    assumptions: list[str] = field(default_factory=list)
-    open_questions: dict[str, tuple[str, ...]] = field(default_factory=dict)
-    capacitances: list[float] = field(default_factory=list)
-    printed_range: tuple[float, float] | None = None
-    tolerance: Tolerance | None = None
-    ac: list[float] = field(default_factory=list)
-    dc: list[float] = field(default_factory=list)
-    classes: tuple[SafetyClass, ...] = ()
-    settled: dict[int, tuple[Piece, str]] = field(default_factory=dict)
-
-    def of(self, *kinds: str) -> list[Piece]:
-        """The pieces of these kinds, in order."""
-        return [p for p in self.pieces if p.kind in kinds]
-
-    def words(self) -> set[str]:
-        """What the known words of the marking mean."""
-        return {WORDS.get(w.value.lower(), w.value) for w in self.of("word")}
+    cost: float
+    typed_cost: float
+    marking: Marking
+    pieces: tuple[Piece, ...]
+    plainly: Mapping[str, Mapping[int, str]]
 
     @property
-    def motor(self) -> bool:
-        """Whether anything printed belongs to motor parts."""
-        printed = self.of("operating_class", "protection", "fault_current")
-        return bool(printed or self.printed_range or self.words() & {"motor run", "motor start"})
+    def grouped(self) -> bool:
+        """Whether a separator before three figures was read, which has two readings whatever part it would make."""
+        return any(getattr(piece.value, "grouped", False) for piece in self.pieces)
 
-    def choose(self, question: str, likeliest: str, *others: str) -> str:
-        """Answer an ambiguity with the likeliest, or with what was asked for; the others are offered."""
-        self.open_questions[question] = (likeliest, *others)
-        return self.choices.get(question, likeliest)
+    @property
+    def places(self) -> tuple[int, ...]:
+        """Where the text was cut: readings of one division share it."""
+        return tuple(piece.start for piece in self.pieces)
 
-    def settle(self, question: str, piece: Piece, plainly: str) -> None:
-        """Note how a piece is typed plainly, when its question was answered and not only guessed."""
-        if question in self.choices:
-            self.settled[piece.start] = (piece, plainly)
+    def typed(self, abouts: Iterable[str]) -> str:
+        """The whole text with what is answered typed plainly."""
+        text = self.marking.text
+        plain = {start: typed for about in abouts for start, typed in self.plainly.get(about, {}).items()}
+        out, at = "", 0
+        for piece in self.pieces:
+            gap = text[at : piece.start]
+            if not gap and out and (piece.start in plain or out[-1].isalnum()):
+                gap = " "
+            typed = plain.get(piece.start, text[piece.start : piece.end])
+            out += gap + (
+                as_said(typed) if gap == " " and piece.kind == "unread" and typed.isalpha() and text[at] != " " else typed
+            )
+            at = piece.end
+        return " ".join((out + text[at:]).split())
 
-    def option(self) -> tuple[Option, ...]:
-        """The answer that was given, in words and as the whole text typed plainly; none when nothing was asked."""
-        text = self.text
-        for piece, plainly in sorted(self.settled.values(), key=lambda s: -s[0].start):
-            text = f"{text[: piece.start]} {plainly} {text[piece.end :]}"
-        says = ", ".join(plainly for _, plainly in self.settled.values())
-        return (Option(says, " ".join(text.split())),) if says else ()
+
+def assemble(text: str, division: Division, today: datetime.date | None) -> Iterator[Candidate]:
+    """Every reading of one division; what gives no capacitance, or one that no capacitor has, is left out.
+
+    :raises InputError: when no way of reading it gives a capacitance
+    """
+    error: InputError | None = None
+    found = False
+    for draft in ways(Draft(text, list(division.pieces), division.cost)):
+        try:
+            marking = _marking(draft, today)
+        except InputError as refused:
+            error = error or refused
+            continue
+        found = True
+        yield Candidate(draft.cost + likely.cost(marking), draft.cost, marking, tuple(draft.pieces), draft.plainly)
+    if not found and error:
+        raise error
 
 
-def assemble(
-    text: str, pieces: list[Piece], today: datetime.date | None, choices: Choices
-) -> tuple[Marking, dict[str, tuple[str, ...]]]:
-    """Make a Marking of the pieces; also return the questions that have more than one plausible answer."""
-    draft = Draft(text, pieces, choices)
-    _capacitance(draft)
-    _voltages(draft)
-    _safety_classes(draft)
+def _marking(draft: Draft, today: datetime.date | None) -> Marking:
+    for piece in draft.of("as_said"):
+        draft.mean(piece, "only text, as said")
+    capacitances.find(draft)
+    voltages.find(draft)
+    voltages.classes(draft)
+    capacitances.tolerances(draft)
     duty = _duty(draft)
     found_dates = _dates(draft, today)
-    climate = _single(draft, "climate")
-    if isinstance(climate, Climate):
+    _words(draft)
+    series, bleeder = _resistors(draft)
+    climate, sections = _climate(draft), _sections(draft)
+    pieces = _tokens(draft)
+    return Marking(
+        text=draft.text,
+        sections=sections,
+        tolerance=draft.tolerance or next((part.tolerance for part in draft.parts if part.tolerance), None),
+        rated_ac_v=min(draft.ac, default=None),
+        rated_dc_v=_rated_dc(draft),
+        ac_ratings=tuple(draft.ac),
+        surge_v=draft.surge,
+        classes=draft.classes,
+        climate=climate,
+        dates=found_dates,
+        duty=duty,
+        printed_range=any(part.low_high for part in draft.parts),
+        series_ohm=series,
+        bleeder_ohm=bleeder,
+        pieces=pieces,
+        assumptions=tuple(draft.assumptions),
+        unanswered=draft.placeholder,
+    )
+
+
+def _rated_dc(draft: Draft) -> float | None:
+    """Of sections with volts of their own the highest, to plan with; of one section the lowest that is printed."""
+    own = any(part.own_volts for part in draft.parts)
+    return max(draft.dc) if own and draft.dc else min(draft.dc, default=None)
+
+
+def _words(draft: Draft) -> None:
+    for piece in draft.of("word"):
+        draft.mean(piece, piece.value.meaning)
+    for piece in draft.of("label", "standard", "parallel"):
+        draft.mean(piece, piece.value)
+    for piece in draft.of("frequency"):
+        draft.mean(piece, "supply frequency")
+    for piece in draft.of("service"):
+        draft.mean(
+            piece, f"made for {piece.value} service" if piece.value in ("continuous", "intermittent") else f"motor {piece.value}"
+        )
+    for piece in draft.of("symbol"):
+        draft.mean(piece, "mark of a section")
+    for piece in draft.of("reactive"):
+        if piece.start not in draft.meanings:
+            draft.mean(piece, f"{piece.value:g} var reactive power")
+    for piece in draft.of("watts"):
+        draft.mean(piece, "what its resistor stands")
+
+
+def _climate(draft: Draft) -> Climate | None:
+    found: list[Climate] = []
+    for piece in draft.of("climate"):
+        climate: Climate = piece.value
         damp = f", {climate.damp_heat_days} days damp heat" if climate.damp_heat_days else ""
         span = f"up to {climate.upper_c:g} °C" if climate.lower_c is None else f"{climate.lower_c:g} to {climate.upper_c:g} °C"
-        _mean(draft, draft.of("climate")[0], f"{span}{damp}".replace("-", "−"))
-    for piece in draft.of("frequency"):
-        _mean(draft, piece, "supply frequency")
-    for piece in draft.of("word", "label", "standard"):
-        _mean(draft, piece, piece.value)
-    return _finish(draft, duty, found_dates, climate if isinstance(climate, Climate) else None), draft.open_questions
-
-
-def _mean(draft: Draft, piece: Piece, meaning: str) -> None:
-    draft.meanings[piece.start] = meaning
-
-
-def _single(draft: Draft, kind: str) -> object:
-    found = draft.of(kind)
-    return found[0].value if found else None
-
-
-def _capacitance(draft: Draft) -> None:
-    printed = draft.of("capacitance")
-    if printed:
-        _printed_capacitance(draft, printed)
-    else:
-        _bare_capacitance(draft)
-    if not draft.capacitances:
-        raise InputError("marking", "No capacitance found: type the value with its unit, such as 16 µF or 680n.")
-    for value in draft.capacitances:
-        if not SMALLEST_F <= value <= LARGEST_F:
-            raise InputError("marking", f"{show(value, 'F')} is not a capacitance of this trade (0.01 pF to 10 F).")
-    _tolerance(draft)
-
-
-def _printed_capacitance(draft: Draft, printed: list[Piece]) -> None:
-    joined = [printed[0]]
-    for left, right in itertools.pairwise(printed):
-        if joined[-1] is not left or not _joined(draft, left, right):
-            break
-        joined.append(right)
-    factor = _ambiguous_scale(draft, printed[0].value)
-    question = printed[0].value.notation
-    for piece in joined:
-        first: Printed = piece.value
-        draft.settle(question, piece, _plainly([value * factor for value in first.values], first.low_high, factor))
-        draft.capacitances += [value * factor for value in first.values]
-        if first.low_high:
-            draft.printed_range = (first.low_high[0] * factor, first.low_high[1] * factor)
-        _mean(draft, piece, _say_capacitance(draft, [v * factor for v in first.values]))
-
-
-def _joined(draft: Draft, left: Piece, right: Piece) -> bool:
-    """Whether only a plus or a stroke stands between two values, besides what belongs to the first of them."""
-    between = draft.text[left.end : right.start]
-    for piece in draft.of("classes", "voltage", "letter", "tolerance"):
-        if left.end <= piece.start < right.start:
-            between = between.replace(draft.text[piece.start : piece.end], "")
-    return between.strip() in ("+", "/")
-
-
-def _plainly(farads: list[float], low_high: tuple[float, float] | None = None, factor: float = 1.0) -> str:
-    """Capacitances as text that can be read one way only."""
-    if low_high:
-        return f"{low_high[0] * factor * 1e6:.10g}-{low_high[1] * factor * 1e6:.10g} µF"
-    unit, scale = ("µF", 1e6) if max(farads) >= 1e-7 else ("pF", 1e12)
-    return "+".join(f"{value * scale:.10g}" for value in farads) + f" {unit}"
-
-
-def _ambiguous_scale(draft: Draft, first: Printed) -> float:
-    """What the figures are to be multiplied by, as printed in microfarads."""
-    if first.notation == "MF":
-        draft.assumptions.append("MF and MFD are taken as microfarad, as the trade prints them.")
-    if first.notation == "R":
-        small = "ceramic" in draft.words() or any("Y" in name for p in draft.of("classes") for name in p.value)
-        order = ("pF", "µF") if small else ("µF", "pF")
-        return 1.0 if draft.choose("R", *order) == "µF" else 1e-6
-    if first.notation != "mF":
-        return 1.0
-    ac = any(v.kind == "ac" for v in (p.value for p in draft.of("voltage")))
-    old = ac or draft.motor or first.values[0] * 1e6 > MODERN_CAN_MILLI
-    order = ("microfarad", "millifarad") if old else ("millifarad", "microfarad")
-    chosen = draft.choose("mF", *order)
-    draft.assumptions.append(f"mF is read as {chosen}; energy is planned with the larger until one is chosen.")
-    return 1000.0 if chosen == "millifarad" else 1.0
-
-
-def _say_capacitance(draft: Draft, found: list[float]) -> str:
-    if draft.printed_range:
-        return f"{show_range(*draft.printed_range, 'F')}, printed range"
-    return " + ".join(show(value, "F") for value in found)
-
-
-def _bare_capacitance(draft: Draft) -> None:
-    for piece in draft.of("bare"):
-        value = _bare_value(draft, piece)
-        if value is not None:
-            draft.capacitances = [value]
-            draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="capacitance")
-            _mean(draft, piece, show(value, "F"))
-            return
-
-
-def _bare_value(draft: Draft, piece: Piece) -> float | None:
-    """What figures without a unit stand for, by what else is printed."""
-    text: str = piece.value
-    if number(text) == 0:
+        draft.mean(piece, f"{span}{damp}".replace("-", "−"))
+        found.append(climate)
+    if not found:
         return None
-    if text.isdigit() and len(text) > 3:
-        return _bare_thousands(draft, text)
-    if not text.isdigit():
-        draft.assumptions.append(f"{text} without a unit is taken as microfarad.")
-        return scaled(text, MICRO)
-    polarised = "polarised" in draft.words()
-    if draft.motor or polarised:
-        draft.assumptions.append(
-            f"{text} without a unit is taken as microfarad, as on {'motor' if draft.motor else 'polarised'} cans."
-        )
-        return scaled(text, MICRO)
-    code = _three_figures(text)
-    if code is None:
-        draft.assumptions.append(f"{text} without a unit is taken as picofarad, as on ceramics.")
-        return scaled(text, PICO)
-    if draft.of("classes") or any(piece.value.from_code for piece in draft.of("voltage")):
-        return code
-    order = ("microfarad", "pF code") if _low_voltage_can(draft, text) else ("pF code", "microfarad")
-    answer = draft.choose("code", *order)
-    draft.assumptions.append(f"{text} is read as {'a ' if answer == 'pF code' else ''}{answer}.")
-    value = code if answer == "pF code" else scaled(text, MICRO)
-    draft.settle("code", piece, _plainly([value]))
-    return value
+    lowers = [c.lower_c for c in found if c.lower_c is not None]
+    days = [c.damp_heat_days for c in found if c.damp_heat_days]
+    return Climate(max(lowers, default=None), min(c.upper_c for c in found), min(days, default=None))
 
 
-def _bare_thousands(draft: Draft, text: str) -> float | None:
-    """Four figures and more are microfarads on a can that prints its volts; otherwise they are no capacitance."""
-    dc = [p for p in draft.of("voltage") if p.value.kind != "ac"]
-    if len(text) > 6 or draft.of("classes") or not (dc or "polarised" in draft.words()):
-        return None
-    draft.assumptions.append(f"{text} without a unit is taken as microfarad, as on polarised cans.")
-    return scaled(text, MICRO)
-
-
-def _low_voltage_can(draft: Draft, text: str) -> bool:
-    """Round figures beside a low direct voltage: an electrolytic in microfarads rather than a ceramic in picofarads."""
-    volts = [v for p in draft.of("voltage") if p.value.kind != "ac" for v in p.value.values]
-    return bool(volts) and max(volts) <= LOW_CAN_V and text.endswith("0") and "ceramic" not in draft.words()
-
-
-def _three_figures(text: str) -> float | None:
-    """The three-figure code of IEC 60062 in farads; a third figure of 8 or 9 is ×0.01 or ×0.1."""
-    if len(text) != 3 or text[2] == "7":
-        return None
-    power = {"8": -2, "9": -1}.get(text[2], int(text[2]))
-    return scaled(text[:2], PICO + power)
-
-
-def _tolerance(draft: Draft) -> None:
-    for piece in draft.of("tolerance", "letter"):
-        said = values.tolerance_of(piece.value, draft.capacitances[0]) if piece.kind == "letter" else piece.value
-        if draft.tolerance not in (None, said):
-            continue  # a second one that differs is shown as not read
-        draft.tolerance = said
-        low, high = draft.tolerance.minus * 100, draft.tolerance.plus * 100
-        _mean(draft, piece, f"±{high:.3g} %" if abs(low + high) < 1e-9 else f"−{-low:.3g} to +{high:.3g} %")
-
-
-def _voltages(draft: Draft) -> None:
-    for piece in draft.of("voltage"):
-        volts: Volts = piece.value
-        kind = volts.kind or _kind_of_volts(draft)
-        if volts.glued:
-            draft.assumptions.append(
-                f"{volts.values[0]:g} behind the tolerance is taken as volts{f' {kind.upper()}' if kind else ''}."
-            )
-        if volts.kind is None and kind:
-            rated = "/".join(f"{v:g}" for v in volts.values)
-            draft.settle("volts", piece, f"{rated} V{kind.upper()}")
-        (draft.ac if kind == "ac" else draft.dc if kind == "dc" else []).extend(volts.values)
-        meaning = {"ac": "V AC", "dc": "V DC"}.get(kind or "", "V, AC or DC not printed")
-        _mean(draft, piece, " or ".join(f"{v:g}" for v in volts.values) + f" {meaning}")
-    if draft.of("classes") and not draft.ac:
-        for piece in draft.of("bare"):
-            if piece.value.isdigit() and int(piece.value) in MAINS_CODE:
-                draft.ac.append(float(piece.value))
-                draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="voltage", value=Volts((float(piece.value),), "ac"))
-                draft.assumptions.append(f"{piece.value} beside a safety class is taken as volts AC.")
-                _mean(draft, piece, f"{piece.value} V AC")
-                break
-
-
-def _kind_of_volts(draft: Draft) -> str | None:
-    """AC or DC where only V is printed; None where it cannot be told and has to be asked."""
-    if draft.of("classes") or draft.motor:
-        return "ac"
-    if "polarised" in draft.words():
-        return "dc"
-    total = sum(draft.capacitances)
-    if total > 100e-6:
-        draft.assumptions.append("V without a sign is taken as DC, as on a polarised can.")
-        return "dc"
-    if total >= 1e-6:
-        kind = draft.choose("volts", "DC", "AC")
-        draft.assumptions.append(f"V without a sign is taken as {kind}: a polarised can is DC, a motor part AC.")
-        return kind.lower()
-    kind = draft.choose("volts", "unknown", "AC", "DC")
-    if kind == "unknown":
-        draft.assumptions.append("V without a sign on a film part: AC or DC is not known. Choose one.")
-        return None
-    return kind.lower()
-
-
-def _safety_classes(draft: Draft) -> None:
-    printed = draft.of("classes")
-    rated = [p for p in draft.of("voltage") if p.value.kind != "dc"]
-    volts_first = bool(rated and printed and rated[0].start < printed[0].start)
-    found: dict[str, SafetyClass] = {}
-    for index, piece in enumerate(printed):
-        own: float | None = None
-        if len(printed) > 1 and len(rated) == len(printed):
-            own = min(rated[index].value.values)
-        elif draft.ac and len(printed) == 1 and not volts_first and len(rated) > 1:
-            following = [r for r in rated if r.start > piece.start]
-            own = min(following[0].value.values) if following else min(draft.ac)
-        elif draft.ac:
-            own = min(draft.ac)
-        for name in piece.value:
-            found[name] = SafetyClass(name, own)
-        _mean(draft, piece, "class " + " and ".join(piece.value))
-    draft.classes = tuple(found.values())
+def _resistors(draft: Draft) -> tuple[float | None, float | None]:
+    """Ohms in series and in parallel: a bleeder empties the part, a resistor in series makes it an RC unit."""
+    series: float | None = None
+    bleeder: float | None = None
+    for piece in draft.of("resistor"):
+        ohm: float = piece.value
+        before = draft.text[: piece.start].rstrip()
+        across = bool(draft.of("parallel")) or "discharge" in draft.words
+        if across or (ohm >= SERIES_BELOW_OHM and not before.endswith("+")) or ohm >= 100 * SERIES_BELOW_OHM:
+            bleeder = ohm
+            draft.mean(piece, f"{show(ohm, 'Ω')} across it, to empty it")
+        else:
+            series = ohm
+            draft.mean(piece, f"{show(ohm, 'Ω')} in series")
+    return series, bleeder
 
 
 def _duty(draft: Draft) -> Duty | None:
     classes = draft.of("operating_class")
-    protection = _single(draft, "protection")
-    current = _single(draft, "fault_current")
+    protection = next((piece.value for piece in draft.of("protection")), None)
+    current = next((piece.value for piece in draft.of("fault_current")), None)
+    service = next((piece.value for piece in draft.of("service")), "")
     for piece in draft.of("protection"):
-        _mean(draft, piece, f"{piece.value}: {MOTOR['protection_means'][piece.value]}")
+        draft.mean(piece, f"{piece.value}: {MOTOR['protection_means'][piece.value]}")
     for piece in draft.of("fault_current"):
-        _mean(draft, piece, f"protected up to {piece.value:g} A fault current")
+        draft.mean(piece, f"protected up to {piece.value:g} A fault current")
     pairs: list[tuple[str, float]] = []
-    volts = draft.of("voltage")
+    volts = [v for v in draft.of("voltage") if not v.value.surge]
     after = bool(classes and volts and volts[0].start > classes[0].start)
     for piece in classes:
         hours = MOTOR["operating_class_hours"][piece.value]
-        _mean(draft, piece, f"operating class {piece.value}, {hours} h")
+        draft.mean(piece, f"operating class {piece.value}, {hours} h")
         beside = [v for v in volts if (v.start > piece.start) == after]
         nearest = min(beside, key=lambda v: abs(v.start - piece.start), default=None)
         if nearest:
             pairs += [(piece.value, rating) for rating in nearest.value.values]
-    if not (classes or protection or current):
+    if not (classes or protection or current or service):
         return None
-    return Duty(tuple(pairs), str(protection) if protection else None, float(str(current)) if current else None)
+    return Duty(tuple(pairs), protection, current, service)
 
 
 def _dates(draft: Draft, today: datetime.date | None) -> tuple[DateCandidate, ...]:
     for piece in draft.of("date_pair"):
         pair = dates.letter_pair(piece.value, today)
-        if pair:
-            _mean(draft, piece, pair[0].said)
+        if pair and (piece.value[0] != "X" or not piece.value[1].isdigit() or draft.classes):  # else a class not read right
+            draft.mean(piece, pair[0].said)
             return pair
-    for piece in draft.of("bare"):
-        if piece.value.isdigit() and len(piece.value) in (3, 4):
-            found = dates.figures(piece.value, today)
+    for piece in draft.of("bare", "torn_date"):
+        if piece.start not in draft.meanings and piece.value.isdigit() and len(piece.value) in (3, 4):
+            alone = _alone(draft, piece)
+            found = dates.figures(piece.value, today) if alone or len(piece.value) == 4 else ()
             if found:
-                draft.pieces[draft.pieces.index(piece)] = replace(piece, kind="date")
-                _mean(draft, piece, found[0].said)
+                draft.cost += LONG_DATE if alone and len(piece.value) == 4 else SHORT_DATE
+                draft.mean(piece, found[0].said)
                 return found
     return ()
 
 
-def _finish(draft: Draft, duty: Duty | None, found_dates: tuple[DateCandidate, ...], climate: Climate | None) -> Marking:
-    sections = _sections(draft)
-    for piece in draft.of("resistor"):
-        _mean(draft, piece, f"{show(piece.value, 'Ω')} in series")
-    known = [p for p in draft.pieces if p.start in draft.meanings]
-    unread = [draft.text[p.start : p.end].strip() for p in draft.pieces if p.start not in draft.meanings and p.kind != "plus"]
-    return Marking(
-        text=draft.text,
-        sections=sections,
-        tolerance=draft.tolerance,
-        rated_ac_v=min(draft.ac, default=None),
-        rated_dc_v=min(draft.dc, default=None),
-        ac_ratings=tuple(draft.ac),
-        classes=draft.classes,
-        climate=climate,
-        dates=found_dates,
-        duty=duty,
-        printed_range=draft.printed_range is not None,
-        series_ohm=next((piece.value for piece in draft.of("resistor")), None),
-        tokens=tuple(Token(draft.text[p.start : p.end].strip(), draft.meanings[p.start]) for p in known),
-        assumptions=tuple(draft.assumptions),
-        unread=" ".join(unread),
-        options=draft.option(),
-    )
+def _alone(draft: Draft, piece: Piece) -> bool:
+    """Whether figures stand by themselves, with space or a comma on both sides."""
+    around = draft.text[: piece.start][-1:] + draft.text[piece.end :][:1]
+    return not around.strip(" ,;()\n\t")
 
 
 def _sections(draft: Draft) -> tuple[Section, ...]:
-    """Each section with its limits and classes: in a network the largest is the X, the others are the Y."""
+    """Each section with its limits, volts and classes: in a network the largest is the X, the others are the Y."""
     x = tuple(c for c in draft.classes if not c.name.is_y)
     y = tuple(c for c in draft.classes if c.name.is_y)
-    network = bool(x and y and len(draft.capacitances) > 1)
-    largest = draft.capacitances.index(max(draft.capacitances))
+    network = bool(x and y and len(draft.parts) > 1)
+    largest = max(range(len(draft.parts)), key=lambda index: draft.parts[index].farads)
     return tuple(
-        _section(draft, value, (x if index == largest else y) if network else draft.classes)
-        for index, value in enumerate(draft.capacitances)
+        _section(draft, part, (x if index == largest else y) if network else draft.classes)
+        for index, part in enumerate(draft.parts)
     )
 
 
-def _section(draft: Draft, value: float, classes: tuple[SafetyClass, ...]) -> Section:
-    if draft.printed_range:
-        return Section(value, *draft.printed_range, classes=classes)
-    if draft.tolerance:
-        return Section(value, value * (1 + draft.tolerance.minus), value * (1 + draft.tolerance.plus), classes)
-    return Section(value, classes=classes)
+def _section(draft: Draft, part: Part, classes: tuple[SafetyClass, ...]) -> Section:
+    if part.low_high:
+        return Section(part.farads, *part.low_high, classes, part.dc, part.ac, part.symbol)
+    if part.tolerance:
+        low, high = part.farads * (1 + part.tolerance.minus), part.farads * (1 + part.tolerance.plus)
+        return Section(part.farads, low, high, classes, part.dc, part.ac, part.symbol)
+    alternating = part.ac is not None and part.dc is None
+    electrolytic = draft.electrolytic or (not alternating and not draft.materials and part.farads >= voltages.MAYBE_CAN_F)
+    assumed, kind = assumed_tolerance(
+        part.farads,
+        draft.materials,
+        motor=draft.motor or (alternating and not classes and part.farads >= voltages.MAYBE_CAN_F),
+        electrolytic=electrolytic,
+        old=draft.old,
+        classed=bool(classes),
+        pico=draft.pico,
+    )
+    sentence = f"No tolerance is printed: planned with −{-assumed.minus * 100:g} to +{assumed.plus * 100:g} %, as {kind}."
+    if sentence not in draft.assumptions:
+        draft.assumptions.append(sentence)
+    return Section(part.farads, None, None, classes, part.dc, part.ac, part.symbol, assumed)
+
+
+def _tokens(draft: Draft) -> tuple[Token, ...]:
+    """The whole text as pieces: what was read, what is known, what was not understood, and what stands between."""
+    tokens: list[Token] = []
+    at = 0
+    for piece in draft.pieces:
+        if at < piece.start:
+            tokens.append(Token(draft.text[at : piece.start], "", State.BETWEEN))
+        typed = draft.text[piece.start : piece.end]
+        meaning = draft.meanings.get(piece.start)
+        if meaning is None:
+            decides = _decides(draft, piece)
+            if decides and piece.kind != "unread":
+                draft.cost += UNREAD_FIGURE
+            tokens.append(Token(typed, "", State.UNREAD, decides))
+        else:
+            known = piece.kind in ("word", "standard", "as_said") or piece.start in draft.dismissed
+            tokens.append(Token(typed, meaning, State.KNOWN if known else State.READ))
+        at = piece.end
+    if at < len(draft.text):
+        tokens.append(Token(draft.text[at:], "", State.BETWEEN))
+    return tuple(_trimmed(tokens))
+
+
+def _trimmed(tokens: list[Token]) -> Iterator[Token]:
+    """Pieces without the spaces at their ends, which stand between them."""
+    for token in tokens:
+        if token.state is State.BETWEEN or not (token.text[:1].isspace() or token.text[-1:].isspace()):
+            yield token
+            continue
+        bare = token.text.strip()
+        start = token.text.index(bare) if bare else 0
+        if start:
+            yield Token(token.text[:start], "", State.BETWEEN)
+        yield Token(bare, token.meaning, token.state, token.decides)
+        if token.text[start + len(bare) :]:
+            yield Token(token.text[start + len(bare) :], "", State.BETWEEN)
+
+
+def _decides(draft: Draft, piece: Piece) -> bool:
+    """Whether something not understood could change value, volts or class: a figure, a unit, or a sign glued to a figure."""
+    text = draft.text.translate(SAME_LENGTH)
+    typed = text[piece.start : piece.end].strip()
+    beside = text[max(0, piece.start - 1) : piece.start] + text[piece.end : piece.end + 1]
+    if any(character.isnumeric() for character in typed + (beside if typed.isalnum() or typed in "-+" else "")):
+        return True
+    carrying = any(p.kind in CARRYING and (piece.start == p.end or piece.end == p.start) for p in draft.pieces)
+    if typed.isalpha() and carrying:
+        return True  # torn off something that carries value, volts or class
+    return bool(UNIT_LIKE.fullmatch(typed)) or not any(character.isalnum() for character in typed)
+
+
+def unread_as_text(marking: Marking, index: int) -> str:
+    """The text with one unread piece said to be only text."""
+    pieces = list(marking.pieces)
+    before = "".join(token.text for token in pieces[:index])
+    after = "".join(token.text for token in pieces[index + 1 :])
+    return f"{before} {as_said(pieces[index].text)} {after}".strip()

@@ -1,17 +1,24 @@
 """Date codes: every plausible date, likeliest first."""
 
 import datetime
-import re
 
 from dusky_heron.core.markings.model import DateCandidate
-from dusky_heron.core.markings.pieces import END, Recogniser
+from dusky_heron.core.markings.pieces import END, one
 
 OLDEST_YEAR = 1950
 LATEST_YEAR, DECADES = 2029, 3  # a code of one year figure is offered for this many decades back
 YEAR_LETTERS = "ABCDEFHJKLMNPRSTUVWX"  # A is 2010, and again every twenty years (IEC 60062)
 MONTHS = "123456789OND"
+# Four figures with the next ones glued to them; which of both they are is asked.
+TORN = one("torn_date", r"[0-9]{4}(?=[0-9]*[.,]?[0-9])", lambda match: match[0], "0123456789", needs="[0-9]{5}|[0-9]{4}[.,][0-9]")
 CYCLES = (2010, 1990, 1970)
-PAIR = Recogniser("date_pair", re.compile(rf"[{YEAR_LETTERS}][{MONTHS}]{END}"), lambda match: match[0])
+# Standing alone: never out of letters that belong to a word.
+PAIR = one(
+    "date_pair",
+    rf"(?<![^\W_])(?!X[1-4]|[PS][0-3]|ED\s?[=:]?\s?[0-9])[{YEAR_LETTERS}][{MONTHS}]{END}",
+    lambda match: match[0],
+    YEAR_LETTERS,
+)
 
 
 def four_figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:

@@ -34,13 +34,39 @@ class SafetyClass:
 
 
 @dataclass(frozen=True, slots=True)
+class Tolerance:
+    """Signed fractions of the value: -0.10 and 0.10 for ±10 %."""
+
+    minus: float
+    plus: float
+
+
+@dataclass(frozen=True, slots=True)
 class Section:
-    """One capacitance of a part; farads. The limits come from the tolerance or the printed range."""
+    """One capacitance of a part; farads, volts. The limits come from the tolerance or the printed range, None where not printed.
+
+    `rated_dc_v` and `rated_ac_v` are its own, or the one printed for all; `assumed` is the tolerance to plan with
+    where none is printed.
+    """
 
     capacitance_f: float
     low_f: float | None = None
     high_f: float | None = None
     classes: tuple[SafetyClass, ...] = ()
+    rated_dc_v: float | None = None
+    rated_ac_v: float | None = None
+    symbol: str = ""
+    assumed: Tolerance = Tolerance(0.0, 0.0)
+
+    @property
+    def lowest_f(self) -> float:
+        """The bottom of its tolerance, printed or assumed."""
+        return self.low_f if self.low_f is not None else self.capacitance_f * (1 + self.assumed.minus)
+
+    @property
+    def highest_f(self) -> float:
+        """The top of its tolerance, printed or assumed: the value to plan with."""
+        return self.high_f if self.high_f is not None else self.capacitance_f * (1 + self.assumed.plus)
 
     @property
     def is_x(self) -> bool:
@@ -51,14 +77,6 @@ class Section:
     def is_y(self) -> bool:
         """Whether a Y class is printed for it."""
         return any(c.name.is_y for c in self.classes)
-
-
-@dataclass(frozen=True, slots=True)
-class Tolerance:
-    """Signed fractions of the value: -0.10 and 0.10 for ±10 %."""
-
-    minus: float
-    plus: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,32 +105,71 @@ class DateCandidate:
 
 @dataclass(frozen=True, slots=True)
 class Duty:
-    """What a motor part promises: (operating class, V rms) pairs, protection class, fault current (A)."""
+    """What a motor part promises: (operating class, V rms) pairs, protection class, fault current (A), and its service.
+
+    `service` is what it is made for where that is printed: run, start, continuous or intermittent.
+    """
 
     pairs: tuple[tuple[str, float], ...] = ()
     protection_class: str | None = None
     fault_current_a: float | None = None
+    service: str = ""
+
+
+class State(StrEnum):
+    """What became of a piece of the text."""
+
+    READ = "read"
+    KNOWN = "known"
+    UNREAD = "unread"
+    BETWEEN = "between"
 
 
 @dataclass(frozen=True, slots=True)
 class Token:
-    """A piece of the typed text and what it became."""
+    """A piece of the typed text and what it became; `decides` where an unread one could change value, volts or class."""
 
     text: str
     meaning: str
+    state: State = State.READ
+    decides: bool = False
+
+
+class Option(str):
+    """One answer to what the marking leaves open: the whole text typed so that it says just that; `says` is it in words."""
+
+    __slots__ = ("says",)
+    says: str
+
+    def __new__(cls, says: str, text: str) -> "Option":
+        """An answer in words, and as a whole text."""
+        answer = super().__new__(cls, text)
+        answer.says = says
+        return answer
+
+    @property
+    def text(self) -> str:
+        """The whole text, to be read instead of what was typed."""
+        return str(self)
 
 
 @dataclass(frozen=True, slots=True)
-class Option:
-    """One answer to what the marking leaves open: in words, and the whole text typed so that it says just that."""
+class Doubt:
+    """Something that is not certain: about what (capacitance, voltage, class, tolerance, unread), the question, its answers."""
 
-    says: str
-    text: str
+    about: str
+    asks: str
+    options: tuple[Option, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class Marking:
-    """Everything understood from the text on a capacitor."""
+    """Everything understood from the text on a capacitor.
+
+    `pieces` are the whole of the text, in order. `alternatives` are the other plausible readings, likeliest first; `doubts` ask
+    what tells them from this one, and what an unread figure is. `typed` are the whole texts that say just this reading, by what
+    they answer; an `unanswered` reading is that of somebody who was not told, and no answer.
+    """
 
     text: str
     sections: tuple[Section, ...]
@@ -120,17 +177,45 @@ class Marking:
     rated_ac_v: float | None
     rated_dc_v: float | None
     ac_ratings: tuple[float, ...]
+    surge_v: float | None
     classes: tuple[SafetyClass, ...]
     climate: Climate | None
     dates: tuple[DateCandidate, ...]
     duty: Duty | None
     printed_range: bool
     series_ohm: float | None
-    tokens: tuple[Token, ...]
+    bleeder_ohm: float | None
+    pieces: tuple[Token, ...]
     assumptions: tuple[str, ...]
-    unread: str
+    typed: tuple[tuple[str, str], ...] = ()
+    unanswered: bool = False
     alternatives: tuple["Marking", ...] = ()
-    options: tuple[Option, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+
+    def __post_init__(self) -> None:
+        """Refuse a reading that has lost a character of the text."""
+        if "".join(piece.text for piece in self.pieces) != self.text:
+            raise AssertionError(f"pieces of {self.text!r} are not the whole of it")
+
+    @property
+    def provisional(self) -> bool:
+        """Whether something that could change value, volts or class was not understood or can be read in two ways."""
+        return bool(self.doubts)
+
+    @property
+    def plausible(self) -> tuple["Marking", ...]:
+        """Every plausible reading, likeliest first; the one there is where nothing is in doubt."""
+        return (self, *self.alternatives)
+
+    @property
+    def tokens(self) -> tuple[Token, ...]:
+        """The pieces that were understood or are known text, without the spaces between."""
+        return tuple(piece for piece in self.pieces if piece.state is not State.UNREAD and piece.text.strip())
+
+    @property
+    def unread(self) -> str:
+        """What was not understood."""
+        return " ".join(piece.text for piece in self.pieces if piece.state is State.UNREAD)
 
     @property
     def capacitance_f(self) -> float:
@@ -139,8 +224,13 @@ class Marking:
 
     @property
     def highest_f(self) -> float:
-        """Sum of all sections at the top of their tolerance: the value to plan energy with."""
-        return sum(section.high_f or section.capacitance_f for section in self.sections)
+        """Sum of all sections at the top of their tolerance, printed or assumed: the value to plan energy with."""
+        return sum(section.highest_f for section in self.sections)
+
+    @property
+    def lowest_f(self) -> float:
+        """Sum of all sections at the bottom of their tolerance, printed or assumed."""
+        return sum(section.lowest_f for section in self.sections)
 
     @property
     def class_names(self) -> tuple[ClassName, ...]:

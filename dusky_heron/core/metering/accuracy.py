@@ -69,6 +69,11 @@ class Specification:
         """A meter of which only the accuracy of its capacitance is kept."""
         return cls({Quantity.CAPACITANCE: (accuracy,)})
 
+    def display_counts(self, quantity: Quantity) -> int | None:
+        """The highest count it shows; of a quantity whose accuracy is not kept, that of another of its ranges."""
+        kept = self.ranges.get(quantity) or next(iter(self.ranges.values()), ())
+        return kept[0].display_counts if kept else None
+
     def highest(self, quantity: Quantity) -> float | None:
         """Where its highest range of a quantity ends; None when that is not kept."""
         kept = self.ranges.get(quantity, ())
@@ -206,7 +211,7 @@ def reads_open(text: str) -> bool:
     return typed == "open" or typed in NO_READING or typed in DASHES
 
 
-def read_value(text: str, quantity: Quantity, meter: Specification) -> Value:
+def read_value(text: str, quantity: Quantity, meter: Specification, *, expected: float | None = None) -> Value:
     """A reading as typed from a meter: a value, `>60M` for one beyond its range, `OL`, `0.L` or `---` for none.
 
     A quantity whose accuracy is not kept is taken as ±10 %. No capacitance at all (`---`) reads as nothing, up to the last
@@ -215,7 +220,8 @@ def read_value(text: str, quantity: Quantity, meter: Specification) -> Value:
 
     :param text: as typed
     :param quantity: what was measured
-    :param meter: what is kept of it
+    :param meter: what is kept of it: what it can show tells a decimal comma from a thousand
+    :param expected: about what it should be, SI units
     :returns: Value
     :raises InputError: not a value of this quantity, out of range, or above the meter's highest range (field `value`)
     :source: ISO/IEC Guide 98-3, limits of error as stated by the maker
@@ -230,15 +236,15 @@ def read_value(text: str, quantity: Quantity, meter: Specification) -> Value:
     if typed.lower() in NO_READING or typed in DASHES:
         end = meter.highest(quantity) or 0.0
         return Value(end, end, math.inf)
-    value = _parse(typed.lstrip("> "), quantity)
+    value = _parse(typed.lstrip("> "), quantity, expected, meter.display_counts(quantity))
     low, high = _interval(value, quantity, meter)
     return Value(value, low, math.inf if typed.startswith(">") else high)
 
 
-def _parse(typed: str, quantity: Quantity) -> float:
+def _parse(typed: str, quantity: Quantity, expected: float | None, counts: int | None) -> float:
     limits = READABLE[quantity]
     if quantity != Quantity.DISSIPATION:
-        return parse_quantity(typed, QUANTITY_UNITS[quantity], limits, field="value")
+        return parse_quantity(typed, QUANTITY_UNITS[quantity], limits, field="value", expected=expected, counts=counts)
     if typed[:1] in "Qq" and typed:
         quality = parse_quantity(typed[1:].lstrip(" ="), "%", Range("Q", 0.0, 1e6, "", open_low=True), field="value")
         return 1 / quality

@@ -18,6 +18,7 @@ from dusky_heron.core.model.parts import (
     Refusal,
     Rejected,
     Selection,
+    told_by_kind,
 )
 from dusky_heron.core.model.places import Bleeder, Dropper, Equipment, LoadState, Position, Relay, ServiceLife, Surroundings
 from dusky_heron.core.model.terms import (
@@ -42,6 +43,7 @@ from dusky_heron.core.model.terms import (
     Topology,
     Word,
 )
+from dusky_heron.core.model.told import told_by_place
 
 __all__ = [
     "ARRANGEMENT_TITLES",
@@ -93,4 +95,6 @@ __all__ = [
     "Topology",
     "Verdict",
     "Word",
+    "told_by_kind",
+    "told_by_place",
 ]

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model.terms import Role
+from dusky_heron.core.model.told import told_kind
 
 
 class PartKind(StrEnum):
@@ -37,6 +38,14 @@ KIND_TITLES: Mapping[PartKind, str] = {
     PartKind.PULSE_ELECTROLYTIC: "pulse electrolytic",
     PartKind.HIGH_VOLTAGE_AC: "high-voltage AC",
 }
+
+
+# Kinds whose parts print direct volts; the others stand on alternating ones.
+DIRECT_KINDS = frozenset(
+    {
+        PartKind.FILM_DC, PartKind.FILM_PULSE, PartKind.CERAMIC, PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC,
+    }
+)  # fmt: skip
 
 
 class Origin(StrEnum):
@@ -109,6 +118,23 @@ class Part:
     lead_form: LeadForm | None = None
     measured: bool = False
 
+    def __post_init__(self) -> None:
+        """Settle what the kind of part tells about its marking."""
+        object.__setattr__(self, "marking", told_by_kind(self.marking, self.kind))
+
+
+def told_by_kind(marking: Marking, kind: PartKind) -> Marking:
+    """A marking without the readings that the kind of part rules out.
+
+    :param marking: what is printed
+    :param kind: what it is made as, as the drawer has it
+    :returns: Marking
+    :raises InputError: never
+    :source: parts for direct volts print direct volts, the others alternating ones
+    """
+    direct = kind in DIRECT_KINDS
+    return told_kind(marking, direct=direct, alternating=not direct, where=f"on a {KIND_TITLES[kind]} part")
+
 
 @dataclass(frozen=True, slots=True)
 class Need:
@@ -117,6 +143,8 @@ class Need:
     `class_volts` are the rated voltages of the old part's classes, in the order of `place_classes`; 0 where not printed.
     `circuit` is the capacitance the circuit was simulated to allow, its least and its most, with what lies beyond each; `beyond`
     is the same of limits that somebody has to decide about, such as touch current and plug pins, at the top of the tolerance.
+    `sections_dc_v` are the volts of each section on DC, in the order of `sections_f`; `open_question` is what the old part's
+    marking leaves open: until it is answered nothing is said to take its place.
     """
 
     role: Role
@@ -132,6 +160,8 @@ class Need:
     space_mm: tuple[float, float, float] | None = None
     pitch_mm: float | None = None
     old_dc_v: float | None = None
+    sections_dc_v: tuple[float, ...] = ()
+    open_question: str = ""
     ripple_a: float | None = None
     dvdt_v_s: float | None = None
     circuit: tuple["CircuitLimit", ...] = ()

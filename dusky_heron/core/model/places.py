@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.model.parts import Mounting
 from dusky_heron.core.model.terms import Arrangement, Basis, Role, Topology
+from dusky_heron.core.model.told import told_by_place
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +134,10 @@ class Position:
     surroundings: Surroundings = Surroundings()
     equipment: Equipment = Equipment()
     mounting: Mounting = field(default_factory=Mounting)
+
+    def __post_init__(self) -> None:
+        """Settle what the place tells about the marking."""
+        object.__setattr__(self, "marking", told_by_place(self.marking, self.role, self.surroundings.basis))
 
     @property
     def parts(self) -> tuple[Section, ...]:

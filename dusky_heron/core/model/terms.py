@@ -201,6 +201,17 @@ ROLE_BASIS: Mapping[Role, Basis] = {
 }
 
 
+# What stands on direct and on alternating volts, so that volts printed without a sign are of that kind. A snubber may be on either.
+DIRECT_ROLES = frozenset(
+    {Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING, Role.COUPLING, Role.TIMING}
+)
+ALTERNATING_ROLES = frozenset({Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START, Role.MAGNETRON, Role.POWER_FACTOR})
+DIRECT_BASES = frozenset(
+    {Basis.RECTIFIED, Basis.DOUBLER, Basis.THREE_PHASE_BRIDGE, Basis.POWER_FACTOR_CORRECTION, Basis.DRIVE_LINK}
+)
+ALTERNATING_BASES = frozenset({Basis.MAINS, Basis.MOTOR, Basis.MAGNETRON})
+
+
 class Arrangement(StrEnum):
     """How the capacitors of one position are connected."""
 

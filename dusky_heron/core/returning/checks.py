@@ -164,7 +164,7 @@ def _touch(work: Repaired) -> Iterator[Check]:
 def _pins(work: Repaired) -> Iterator[Check]:
     """The lowest voltage that applies: what is below it sooner is below the others later."""
     across = [place for place in work.places if place.role == Role.X]
-    farads = sum(section.high_f or section.capacitance_f for place in across for section in place.parts)
+    farads = sum(section.highest_f for place in across for section in place.parts)
     peak = max(math.sqrt(2) * (place.supply_v or 0.0) for place in across)
     rows = [row for row in work.pins if row.place == PLUG_PINS]
     if not rows:
@@ -209,7 +209,7 @@ def _idle(place: Position, supply_v: float, supply_hz: float, *, required: bool)
 
 def _spread(place: Position) -> tuple[float, float]:
     first = place.parts[0]
-    return first.low_f or first.capacitance_f, first.high_f or first.capacitance_f
+    return first.lowest_f, first.highest_f
 
 
 def take_check(check: Check, typed: str, meter: Specification, *, against: str = "", lead: str = "") -> Checked:

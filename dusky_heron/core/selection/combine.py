@@ -20,7 +20,6 @@ OF_THE_WHOLE = {
 }
 VALUE_RULES = frozenset(OF_THE_WHOLE)
 SERIES_RULES = VALUE_RULES | {"voltage.dc"}
-USUAL_SPREAD = 0.2  # of a part without a printed tolerance
 MOST = 20  # shown
 
 
@@ -96,8 +95,7 @@ def _window(need: Need) -> tuple[float, float, float]:
 
 def _spread(part: Part) -> tuple[float, float]:
     section = part.marking.sections[0]
-    farads = section.capacitance_f
-    return section.low_f or farads * (1 - USUAL_SPREAD), section.high_f or farads * (1 + USUAL_SPREAD)
+    return section.lowest_f, section.highest_f
 
 
 def _parallel(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:

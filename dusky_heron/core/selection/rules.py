@@ -201,13 +201,34 @@ def _dual(need: Need, part: Part, policy: Policy) -> str | None:
     return "Workshop policy: singles in the place of a dual."
 
 
+def _place_read(need: Need, part: Part, policy: Policy) -> str | None:
+    return f"{need.open_question} Until the old part's marking is settled nothing takes its place." if need.open_question else None
+
+
+def _part_read(need: Need, part: Part, policy: Policy) -> str | None:
+    doubts = part.marking.doubts
+    return f"{doubts[0].asks} Until its marking is settled it takes no place." if doubts else None
+
+
 def _dc_voltage(need: Need, part: Part, policy: Policy) -> str | None:
     if need.old_dc_v is None:
         return None
+    if len(need.sections_dc_v) > 1 and len(part.marking.sections) == len(need.sections_dc_v):
+        return _dc_of_sections(need, part)
     rated = part.marking.rated_dc_v
     if rated is None:
         return f"No DC voltage printed; the old part is {need.old_dc_v:g} V DC."
     return f"{rated:g} V DC is below the old part's {need.old_dc_v:g} V DC." if rated < need.old_dc_v else None
+
+
+def _dc_of_sections(need: Need, part: Part) -> str | None:
+    """Section against section, by size: each at least the volts of the one whose place it takes."""
+    wanted = sorted(zip((marked for _, marked, _ in need.sections_f), need.sections_dc_v, strict=True))
+    offered = sorted((section.capacitance_f, section.rated_dc_v or 0.0) for section in part.marking.sections)
+    for (farads, asked), (_, rated) in zip(wanted, offered, strict=True):
+        if rated < asked:
+            return f"{rated:g} V DC of one section is below the {asked:g} V DC of the old {show(farads, 'F')}."
+    return None
 
 
 def _ripple(need: Need, part: Part, policy: Policy) -> str | None:
@@ -244,6 +265,8 @@ def _pitch(need: Need, part: Part, policy: Policy) -> str | None:
 
 SAFETY, MOTOR_SOURCE, OLD = "IEC 60384-14", "IEC 60252-1", "the old part's marking"
 HARD_RULES = (
+    HardRule("marking.place", "The old part's marking is read one way only", OLD, ALL, _place_read),
+    HardRule("marking.provisional", "Its marking is read one way only", "its marking", ALL, _part_read),
     HardRule("role.start_for_run", "No start part in a run place", MOTOR_SOURCE, RUN, _start_for_run),
     HardRule("role.motor_part", "A run place takes motor run parts", MOTOR_SOURCE, RUN, _motor_part),
     HardRule("role.dc_on_mains", "No DC part on the mains", "IEC 60384-14, IEC 61071", ACROSS_MAINS, _dc_on_mains),

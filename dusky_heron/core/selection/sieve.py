@@ -13,7 +13,10 @@ from dusky_heron.core.tables import toml_table
 
 @dataclass(frozen=True, slots=True)
 class Traits:
-    """What a marking says, as plain columns: volts, farads in all, sections, classes with a blank on either side of each."""
+    """What a marking says, as plain columns: volts, farads in all, sections, classes with a blank on either side of each.
+
+    `provisional` while it leaves a question open.
+    """
 
     capacitance_f: float
     sections: int
@@ -22,6 +25,7 @@ class Traits:
     dc_v: float
     upper_c: float
     classes: str
+    provisional: bool = False
 
 
 def traits_of(marking: Marking) -> Traits:
@@ -41,6 +45,7 @@ def traits_of(marking: Marking) -> Traits:
         dc_v=marking.rated_dc_v or 0.0,
         upper_c=marking.climate.upper_c if marking.climate else -273.0,
         classes="".join(f" {name} " for name in marking.class_names),
+        provisional=marking.provisional,
     )
 
 
@@ -68,6 +73,7 @@ class Sieve:
         size, space, pitch, asked = part.size_mm, self.space_mm, part.pitch_mm, self.pitch_mm
         misses = (
             ("role.kind", part.kind.value not in self.kinds),
+            ("marking.provisional", traits.provisional),
             ("class.safety", not all(any(f" {name} " in traits.classes for name in wanted) for wanted in self.classes)),
             ("voltage.ac", traits.ac_low_v < self.ac_low_v or traits.ac_high_v < self.ac_high_v),
             ("voltage.dc", traits.dc_v < self.dc_v),

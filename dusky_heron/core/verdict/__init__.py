@@ -13,6 +13,7 @@ from dusky_heron.core.verdict import (
     electrolytic,
     insulation,
     looks,
+    marking,
     meters,
     ratings,
     two_core,
@@ -20,6 +21,7 @@ from dusky_heron.core.verdict import (
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
 RULES: tuple[Rule, ...] = (
+    *marking.RULES,
     *capacitance.RULES,
     *dropper_balance.RULES,
     *ratings.RULES,
@@ -31,7 +33,7 @@ RULES: tuple[Rule, ...] = (
     *age.RULES,
     *looks.RULES,
 )
-RULES_VERSION = "4"
+RULES_VERSION = "5"
 
 
 def judge(

@@ -14,7 +14,7 @@ MORE_FILM = frozenset({Role.DROPPER, Role.MOTOR_RUN, Role.POWER_FACTOR})
 
 
 def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
-    role, marking = case.position.role, case.position.marking
+    role = case.position.role
     for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.DISSIPATION)
         if reading is None:
@@ -22,7 +22,7 @@ def _loss(rule: Rule, case: Case) -> Iterator[Finding]:
         if role in ELECTROLYTIC:
             if reading.frequency_hz not in TAN_DELTA_HZ:
                 continue
-            limit = tan_delta(marking.rated_dc_v, section.capacitance_f) if marking.rated_dc_v else LOWEST_TAN_DELTA
+            limit = tan_delta(section.rated_dc_v, section.capacitance_f) if section.rated_dc_v else LOWEST_TAN_DELTA
             source = "usual tan δ of data sheets at 120 Hz"
         else:
             kept = case.limits["start.loss_factor" if role in STARTS else "film.loss_factor"]

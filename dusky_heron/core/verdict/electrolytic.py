@@ -94,7 +94,7 @@ def _ask_esr(rule: Rule, case: Case, number: int, section: Section) -> Finding:
 
 
 def _esr_bound(case: Case, section: Section, hertz: float, number: int) -> Bound:
-    rated = case.position.marking.rated_dc_v
+    rated = section.rated_dc_v
     tan = tan_delta(rated, section.capacitance_f) if rated else LOWEST_TAN_DELTA
     limit = esr_limit(rated, section.capacitance_f, hertz)
     told = "" if rated else ", the lowest usual one, as no voltage is printed"
@@ -137,8 +137,8 @@ def _by_new_part(rule: Rule, case: Case, number: int, reading: Reading, *, alone
 
 
 def _leakage(rule: Rule, case: Case) -> Iterator[Finding]:
-    rated = case.position.marking.rated_dc_v
     for number, section in enumerate(case.position.parts):
+        rated = section.rated_dc_v
         reading = case.evidence.deciding(number, Quantity.LEAKAGE)
         if reading and rated:
             limit = leakage_limit(rated, section.capacitance_f)

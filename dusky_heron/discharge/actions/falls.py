@@ -5,6 +5,7 @@ from uuid import UUID
 from dusky_heron.core.discharge.decay import MOST_SAMPLES, SECONDS, VOLTS
 from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.quantities import show
 from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries import Planned, planned, show_fall
 from dusky_heron.discharge.queries.falls import points
@@ -14,6 +15,9 @@ from dusky_heron.instruments.queries import voltmeter
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, enter
 from dusky_heron.record.actor import Actor, Permission
+from dusky_heron.record.typed import decimal_sign
+
+FAR_UNDER = 100.0  # times under the planned voltage: a start below it is asked about
 
 
 @action(Permission.WORK)
@@ -26,7 +30,7 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     note = ChargeNote.standing(position_id=position_id).select_for_update().last()
     if note is None or note.state != ChargeState.EMPTYING:
         raise InputError("rows", "Say first what empties it: then its fall can be watched.")
-    rows = read_log(data.rows)
+    rows = read_log(data.rows, decimal=decimal_sign())
     meter, ohm, counts = voltmeter(actor, data.meter_id)
     against = refusals(found, meter)
     if against:
@@ -35,6 +39,8 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
         note=note, defaults={"meter_name": meter.name, "meter_ohm": ohm, "display_counts": counts}
     )
     fresh = _checked(watched, rows)
+    if not data.as_typed and not FallSample.standing(fall=watched).exists():
+        _as_planned(found, rows)
     shown = show_fall(found, note, fresh)
     body: dict[str, object] = {
         "position": position.name,
@@ -62,6 +68,14 @@ def _checked(watched: Fall, rows: list[tuple[float, float]]) -> list[FallSample]
     if len(set(times)) < len(times):
         raise InputError("rows", "One of those times is logged already: one time, one voltage.")
     return [FallSample(fall=watched, seconds=seconds, volts=volts) for seconds, volts in rows]
+
+
+def _as_planned(found: Planned, rows: list[tuple[float, float]]) -> None:
+    """Ask about a fall that starts a hundred times under what was planned: unit and decimal sign, or it was empty already."""
+    volts, planned_v = abs(min(rows)[1]), found.charge.each_v
+    if 0 < volts < planned_v / FAR_UNDER:
+        start, planned_ = show(volts, "V"), show(planned_v, "V")
+        raise InputError("as_typed", f"It starts at {start}, of {planned_} planned: are unit and decimal sign right?")
 
 
 def _stop(actor: Actor, found: Planned, shown: FallOut) -> None:

@@ -10,6 +10,7 @@ from dusky_heron.core.discharge.proving import (
     check_proof,
     hides_charge,
     left_on,
+    not_settled,
     proof_holds,
     proof_pairs,
 )
@@ -64,6 +65,8 @@ def prove(actor: Actor, position_id: UUID, data: ProofIn) -> ProofOut:
         parse_quantity(typed, "V", READ_VOLTS, field=field)
         for typed, field in ((data.known_before, "known_before"), (data.known_after, "known_after"))
     )
+    if asks := not_settled(known.marking, known.surroundings):
+        raise InputError("readings", asks)
     highest = check_proof(pairs, readings, before, after)
     rebound = expected_rebound(found.dielectric, found.charge.highest_f, found.charge.each_v)
     holds = proof_holds(rebound.voltage_v, _since_first(notes))

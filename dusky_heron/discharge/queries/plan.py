@@ -16,7 +16,7 @@ from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Evidence, Position
+from dusky_heron.core.model import Evidence, Position, Role, told_by_place
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
@@ -52,9 +52,9 @@ class Planned:
         return rebound.dielectric_of(self.position.marking, self.position.role)
 
 
-def read_box(actor: Actor, text: str) -> ReadOut:
+def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
     """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. One statement."""
-    marking = read_marking(text, today=timezone.localdate())
+    marking = told_by_place(read_marking(text, today=timezone.localdate()), role)
     charge = core.plan_charge(marking)
     best = _best_single(actor, charge) if charge else None
     return ReadOut(
@@ -142,6 +142,7 @@ def _proof(actor: Actor, found: Planned) -> ProofAsked:
         pairs=list(proving.proof_pairs(position.marking, position.surroundings)),
         meters=[MeterAllowed(id=key, name=m.name, refusals=list(refusals(found, m))) for key, m in voltmeters(actor)],
         hidden=proving.hides_charge(position.marking, found.evidence),
+        open_question=proving.not_settled(position.marking, position.surroundings),
         target=Figure.of(HANDS_IN_V, "V"),
     )
 

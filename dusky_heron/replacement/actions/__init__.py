@@ -15,6 +15,7 @@ from dusky_heron.replacement.queries import candidates
 from dusky_heron.replacement.schemas import CandidateOut, CandidatesOut, ChoiceIn, OverrideIn
 from dusky_heron.stock.actions import locked_part, move
 from dusky_heron.stock.models import Why
+from dusky_heron.stock.queries import not_settled
 from dusky_heron.workshops.queries import chosen_schools
 
 NEAR_MISSES = 10  # refused parts kept in the record beside a choice
@@ -55,6 +56,8 @@ def take_out(actor: Actor, position_id: UUID) -> CandidatesOut:
     if chosen.part_id is None:
         raise InputError("part_id", "That part is in the drawer of another workshop: choose one of yours.")
     part = locked_part(actor, chosen.part_id)
+    if asks := not_settled(part):
+        raise InputError("part_id", asks)
     move(actor, part, -known.surroundings.count, Why.TO_JOB, f"job {job.number}, {position.name}")
     chosen.lot, chosen.date_code, chosen.out_at = part.lot, part.date_code, timezone.now()
     chosen.save(update_fields=["lot", "date_code", "out_at"])

@@ -20,12 +20,13 @@ from dusky_heron.presented import read_kept
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.sheets import Sheet, read_sheet
+from dusky_heron.sheets import Sheet, decimal_sign_of, read_sheet
 from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.actions.parts import part_fields
-from dusky_heron.stock.csvfile import COLUMNS, given
+from dusky_heron.stock.csvfile import COLUMNS, NUMBERS, given
 from dusky_heron.stock.models import Part, PartImport, Why
 from dusky_heron.stock.schemas import ImportOut, PartIn, RefusedRow
+from dusky_heron.workshops.requests import sign_of
 
 MOST_SHOWN, CHUNK = 50, 500
 UUID_TEXT = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
@@ -118,6 +119,7 @@ class _Counted:
         self._rows: list[RefusedRow] = []
         self._added: list[str] = []
         self._changed: list[str] = []
+        self._unsettled: list[str] = []
 
     def add(self, chunk: _Chunk) -> None:
         """One chunk more."""
@@ -128,6 +130,9 @@ class _Counted:
         self._rows += chunk.refused[: MOST_SHOWN - len(self._rows)]
         self._added += [fields["marking"] for fields in chunk.adds[: MOST_SHOWN - len(self._added)]]
         changed = chunk.changes[: MOST_SHOWN - len(self._changed)]
+        touched = [*chunk.adds, *({"marking": part.marking} | fields for part, fields in chunk.changes)]
+        open_rows = [fields["marking"] for fields in touched if fields.get("provisional")]
+        self._unsettled += open_rows[: MOST_SHOWN - len(self._unsettled)]
         self._changed += [f"{part.marking}: {_says(part, fields)}" for part, fields in changed]
 
     def shown(self, sheet: Sheet) -> ImportOut:
@@ -142,6 +147,7 @@ class _Counted:
             unknown=list(sheet.unknown),
             added=self._added,
             changed=self._changed,
+            unsettled=self._unsettled,
             id=None,
         )
 
@@ -154,6 +160,7 @@ def _chunks(actor: Actor, sheet: Sheet, tell: Tell, *, lock: bool = False) -> It
     """
     seen: dict[Any, int] = {}
     done = 0
+    decimal = decimal_sign_of(sheet, NUMBERS) or sign_of(actor.workshop_id)
     for rows in _by(CHUNK, sheet.rows):
         tell(done, len(sheet.rows))
         done += len(rows)
@@ -168,7 +175,7 @@ def _chunks(actor: Actor, sheet: Sheet, tell: Tell, *, lock: bool = False) -> It
         chunk = _Chunk()
         for line, row in rows:
             try:
-                part, fields = _read_row(row, by_id, by_name, seen)
+                part, fields = _read_row(row, decimal, by_id, by_name, seen)
                 for key in {part.id if part else None, None if row.get("id") else _name(fields)} - {None}:
                     if key in seen:
                         raise InputError("marking", f"The same part as in line {seen[key]}.")
@@ -192,10 +199,10 @@ def _by(size: int, things: Sequence[T]) -> Iterator[Sequence[T]]:
 
 
 def _read_row(
-    row: dict[str, str], by_id: dict[str, Part], by_name: Mapping[Any, list[Part]], seen: Mapping[Any, int]
+    row: dict[str, str], decimal: str, by_id: dict[str, Part], by_name: Mapping[Any, list[Part]], seen: Mapping[Any, int]
 ) -> tuple[Part | None, dict[str, Any]]:
     """The part a row means, and its columns as they would be; never one that an earlier row of the file added."""
-    typed = given(row)
+    typed = given(row, decimal)
     part = None
     if row.get("id"):
         part = by_id.get(row["id"].lower())

@@ -8,7 +8,7 @@ from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.models import Movement, Part, Why
-from dusky_heron.stock.queries import movements
+from dusky_heron.stock.queries import movements, not_settled
 from dusky_heron.stock.schemas import MoveIn, MovementsOut
 
 
@@ -19,6 +19,8 @@ def move_part(actor: Actor, part_id: UUID, data: MoveIn) -> MovementsOut:
     if data.counted is not None:
         move(actor, part, data.counted - part.quantity, Why.COUNTED, data.says)
     elif data.change:
+        if data.change < 0 and (asks := not_settled(part)):
+            raise InputError("change", asks)
         move(actor, part, data.change, Why.OUT if data.change < 0 else Why.ADDED, data.says)
     else:
         raise InputError("change", "How many? 2 puts two in, -2 takes two out.")

@@ -40,7 +40,7 @@ def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
 
 def part_fields(data: PartIn) -> dict[str, Any]:
     """The columns of a part as typed, with those its marking fills."""
-    traits = traits_kept(data.marking)
+    traits = traits_kept(data.marking, data.kind)
     given = data.model_dump(exclude={"version", "ripple", "dvdt"})
     ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
     given["lead_form"] = given["lead_form"] or ""

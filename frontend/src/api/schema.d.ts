@@ -777,7 +777,7 @@ export interface paths {
         };
         /**
          * Read Box
-         * @description What a marking is, what it can do, how fast it empties, and which classes may take its place.
+         * @description What a marking is, what it can do, how fast it empties, and which classes may take its place; in a place where it is said.
          */
         get: operations["dusky_heron_discharge_router_read_box"];
         put?: never;
@@ -2389,6 +2389,11 @@ export interface components {
             warranty_months: number;
             /** Address */
             address: string;
+            /**
+             * Decimal Sign
+             * @enum {string}
+             */
+            decimal_sign: "" | "." | ",";
             /** Version */
             version: number;
         };
@@ -2410,6 +2415,12 @@ export interface components {
              * @default
              */
             address: string;
+            /**
+             * Decimal Sign
+             * @default
+             * @enum {string}
+             */
+            decimal_sign: "" | "." | ",";
             /** Version */
             version: number;
         };
@@ -2741,11 +2752,33 @@ export interface components {
             version: number;
         };
         /**
+         * DoubtOut
+         * @description Something a marking leaves open: about what, the question, and its answers.
+         */
+        DoubtOut: {
+            /** About */
+            about: string;
+            /** Asks */
+            asks: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
+        /**
          * LeadForm
          * @description How a part is connected.
          * @enum {string}
          */
         LeadForm: "radial" | "axial" | "snap_in" | "tabs" | "screw" | "wires";
+        /**
+         * OptionOut
+         * @description One answer to what a marking leaves open, and the text that says just that.
+         */
+        OptionOut: {
+            /** Says */
+            says: string;
+            /** Text */
+            text: string;
+        };
         /**
          * Origin
          * @description Where a part comes from.
@@ -2811,6 +2844,8 @@ export interface components {
             ratings: string;
             /** Unread */
             unread: string;
+            /** Doubts */
+            doubts: components["schemas"]["DoubtOut"][];
         };
         /**
          * PartIn
@@ -2872,7 +2907,7 @@ export interface components {
             /** Dvdt */
             dvdt?: number | null;
             /** Price */
-            price?: number | string | null;
+            price?: (number | string) | null;
         };
         /**
          * PartEdit
@@ -2931,7 +2966,7 @@ export interface components {
             /** Dvdt */
             dvdt?: number | null;
             /** Price */
-            price?: number | string | null;
+            price?: (number | string) | null;
             /** Version */
             version: number;
         };
@@ -3020,6 +3055,8 @@ export interface components {
             added: string[];
             /** Changed */
             changed: string[];
+            /** Unsettled */
+            unsettled: string[];
             /** Id */
             id: number | null;
         };
@@ -3419,7 +3456,7 @@ export interface components {
         Basis: "mains" | "rectified" | "doubler" | "three_phase_bridge" | "transformer" | "motor" | "magnetron" | "power_factor_correction" | "drive_link" | "by_hand" | "unknown";
         /**
          * MarkingOut
-         * @description What was understood from a marking, what was assumed, and what could not be read.
+         * @description What was understood from a marking, what was assumed, what could not be read, and what is asked before it counts.
          */
         MarkingOut: {
             /** Text */
@@ -3442,18 +3479,10 @@ export interface components {
             unread: string;
             /** Alternatives */
             alternatives: string[];
-            /** Options */
-            options: components["schemas"]["OptionOut"][];
-        };
-        /**
-         * OptionOut
-         * @description One answer to what a marking leaves open, and the text that says just that.
-         */
-        OptionOut: {
-            /** Says */
-            says: string;
-            /** Text */
-            text: string;
+            /** Provisional */
+            provisional: boolean;
+            /** Doubts */
+            doubts: components["schemas"]["DoubtOut"][];
         };
         /**
          * PositionOut
@@ -4110,6 +4139,8 @@ export interface components {
         /**
          * ProofAsked
          * @description What a proof of this position takes; `hidden` when it can never be proved from outside.
+         *
+         *     `open_question` while its marking leaves open what it may hold.
          */
         ProofAsked: {
             /** Pairs */
@@ -4118,6 +4149,8 @@ export interface components {
             meters: components["schemas"]["MeterAllowed"][];
             /** Hidden */
             hidden: string;
+            /** Open Question */
+            open_question: string;
             target: components["schemas"]["Figure"];
         };
         /**
@@ -4300,6 +4333,8 @@ export interface components {
         /**
          * FallIn
          * @description Readings of a fall, one a line, and the meter they were taken with.
+         *
+         *     `as_typed` when a start far under what was planned is right as it is.
          */
         FallIn: {
             /** Rows */
@@ -4309,6 +4344,11 @@ export interface components {
              * Format: uuid
              */
             meter_id: string;
+            /**
+             * As Typed
+             * @default false
+             */
+            as_typed: boolean;
         };
         /**
          * LeftOut
@@ -5665,6 +5705,8 @@ export interface components {
             attention: number;
             /** Differs */
             differs: boolean;
+            /** Provisional */
+            provisional: boolean;
         };
         /**
          * BoardLineOut
@@ -7966,6 +8008,7 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
+                unsettled?: boolean;
             };
             header?: never;
             path?: never;
@@ -8798,6 +8841,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
+                role?: components["schemas"]["Role"] | null;
             };
             header?: never;
             path?: never;

@@ -23,13 +23,20 @@ export function fieldsOf<Body>(fields: { [Name in Typed<Body>]-?: Field }): Fiel
   )
 }
 
-/** What is sent for a field: figures as numbers (a comma is a point), emptied ones as null, what is no number as typed. */
+/** One comma or point before exactly three figures: a decimal sign or a thousand, which the core tells or asks. */
+const OPEN = /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/
+
+/** Figures as a number, a comma for a point; what is open, or no number, is none. */
+export const typedNumber = (text: string) => (OPEN.test(text.trim()) ? NaN : Number(text.trim().replace(',', '.')))
+
+/** What is sent for a field: figures as numbers, emptied ones as null; what is open or no number, as typed. */
 export function sent(spec: FieldSpec, typed: unknown): unknown {
   if (spec.kind === 'kept') return typed
   if (spec.kind === 'check') return Boolean(typed)
   if (spec.kind !== 'number' && spec.kind !== 'number-select' && spec.kind !== 'date') return typed ?? ''
   if (typed === '' || typed === null || typed === undefined) return null
   if (spec.kind === 'date') return typed
-  const number = Number(String(typed).trim().replace(',', '.'))
+  const text = String(typed).trim()
+  const number = typeof typed === 'number' ? typed : typedNumber(text)
   return Number.isNaN(number) ? typed : number
 }

@@ -85,7 +85,7 @@ async function enter() {
         >Next</ActionButton
       >
     </div>
-    <MarkingEcho :text="marking" @read="suggest" @choose="marking = $event" />
+    <MarkingEcho :text="marking" :role="role" @read="suggest" @choose="marking = $event" />
     <div class="mt-2 grid grid-cols-2 items-end gap-x-3 sm:flex sm:flex-wrap">
       <SelectField
         v-model="meter"

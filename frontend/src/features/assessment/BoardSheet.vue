@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import BillDialog from '@/features/replacement/BillDialog.vue'
 import FigureSum from '@/ui/FigureSum.vue'
+import EggMark from '@/ui/EggMark.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 import { VERDICTS } from '@/ui/verdicts'
@@ -63,7 +64,8 @@ const names = computed(() => sheet.positions.map((position) => position.name))
             <VerdictMark :word="row.word" />
             <span class="font-mono font-semibold">{{ row.name }}</span>
             <span class="max-sm:col-span-2 max-sm:col-start-2">
-              {{ row.marking }}<template v-if="row.parts">, {{ row.parts }}</template>
+              <EggMark v-if="row.provisional" class="mr-1 inline" />{{ row.marking
+              }}<template v-if="row.parts">, {{ row.parts }}</template>
               <span class="block text-small text-slate5">{{ row.role_title }}</span>
             </span>
             <span class="max-sm:col-start-3 max-sm:row-start-1 max-sm:text-right">

@@ -7,6 +7,7 @@ import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import { useLogStep } from './queries'
+import { typedNumber } from '@/ui/fields'
 
 /** One line for what was read at a step. */
 const { found } = defineProps<{ found: Schemas['PowerUpOut'] }>()
@@ -21,7 +22,7 @@ const typed = reactive({
 })
 const { forget } = useKept(`power step ${found.job_id} ${found.log.length}`, typed)
 async function send(stopped: boolean) {
-  const done = await write({ ...typed, percent: Number(typed.percent.replace(',', '.')) || 0, stopped })
+  const done = await write({ ...typed, percent: typedNumber(typed.percent) || 0, stopped })
   if (!done && !queued.value) return
   Object.assign(typed, { rail: '', current: '', later: '', note: '' })
   forget()

@@ -26,7 +26,7 @@ const emit = defineEmits<{ circuit: [] }>()
       <p class="text-lead font-semibold" :class="charge.grave ? 'text-danger' : ''">{{ charge.band_sentence }}</p>
     </div>
     <p v-if="charge.planned_as" class="mt-2 font-semibold text-ochre-text">
-      The marking has two readings: planned with the larger, {{ charge.planned_as }}.
+      The marking has two readings: planned with the one that holds most, {{ charge.planned_as }}.
     </p>
     <p v-if="plan.bleeder?.warning" class="mt-2 font-semibold text-danger">{{ plan.bleeder.warning }}</p>
     <p v-if="plan.planned_with" class="mt-2 text-slate7">{{ plan.planned_with }}</p>

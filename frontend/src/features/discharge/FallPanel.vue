@@ -29,11 +29,11 @@ useShortcuts({ f: () => field.value?.focus() })
 
 // A reading is sent behind the one before it, so that somebody may type on; what was refused comes back.
 let sent = Promise.resolve()
-function log() {
+function log(asTyped = false) {
   const typed = rows.value
   rows.value = ''
   sent = sent.then(async () => {
-    const kept = await write({ rows: typed, meter_id: meter.value })
+    const kept = await write({ rows: typed, meter_id: meter.value, as_typed: asTyped })
     if (!kept) rows.value = [typed, rows.value].filter(Boolean).join('\n')
   })
 }
@@ -95,7 +95,7 @@ const counting = (target: Schemas['TargetOut']) => ({
         <StrikeLine :key="last.sequence" :sequence="last.sequence" what="what was logged last" />
       </p>
     </div>
-    <form v-if="watching" class="mt-3" @submit.prevent="log">
+    <form v-if="watching" class="mt-3" @submit.prevent="log()">
       <div class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_14rem_auto]">
         <TextField
           ref="field"
@@ -110,6 +110,14 @@ const counting = (target: Schemas['TargetOut']) => ({
         <SelectField v-model="meter" label="Meter" :options :error="at('meter_id')" />
         <ActionButton class="sm:mt-6" type="submit" hint="f" :disabled="pending">Log it</ActionButton>
       </div>
+      <p
+        v-if="at('as_typed')"
+        role="alert"
+        class="mt-3 flex flex-wrap items-center gap-3 font-semibold text-ochre-text"
+      >
+        {{ at('as_typed') }}
+        <ActionButton :disabled="pending" @click="log(true)">It is right as typed</ActionButton>
+      </p>
       <ProblemNote class="mt-3" :sentence="general" />
     </form>
   </section>

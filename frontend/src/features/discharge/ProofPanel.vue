@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import EggMark from '@/ui/EggMark.vue'
 import SelectField from '@/ui/SelectField.vue'
 import KnownSource from './KnownSource.vue'
 import { meterOptions, useChosenMeter } from './meter'
@@ -50,7 +51,13 @@ async function prove() {
     <p v-if="proof.hidden" class="mt-2 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
       {{ proof.hidden }}
     </p>
-    <form v-else class="mt-2" @submit.prevent="prove">
+    <p
+      v-else-if="proof.open_question"
+      class="mt-2 flex items-center gap-2 border-l-4 border-ochre px-3 py-2 font-semibold"
+    >
+      <EggMark />{{ proof.open_question }}
+    </p>
+    <form v-if="!proof.hidden" class="mt-2" @submit.prevent="prove">
       <div class="grid items-start gap-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
         <SelectField v-model="meter" label="Meter" :options :error="at('meter_id')" />
         <p v-if="against.length" class="font-semibold text-danger sm:mt-8">{{ against.join(' ') }}</p>

@@ -32,7 +32,7 @@ export function useLogFall(id: string) {
   return useWrite(
     (body: Schemas['FallIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/fall', { params: path(id), body, headers })),
-    ['rows', 'meter_id'],
+    ['rows', 'meter_id', 'as_typed'],
   )
 }
 

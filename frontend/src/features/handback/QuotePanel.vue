@@ -17,7 +17,7 @@ interface Line {
 }
 const lines = ref<Line[]>([])
 const minutes = ref('')
-const plain = (amount: string | number) => String(amount).replace(',', '.')
+const plain = (amount: string | number) => String(amount).trim()
 watch(
   () => quote.value?.version,
   () => {

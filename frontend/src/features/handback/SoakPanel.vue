@@ -7,6 +7,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useBeginSoak, useEndSoak } from './queries'
+import { typedNumber } from '@/ui/fields'
 
 /** The soak under load: it runs by the server's clock, whether this page is open or not. */
 const { found } = defineProps<{ found: Schemas['HandbackOut'] }>()
@@ -21,7 +22,7 @@ const clock = computed(() => {
   const whole = Math.ceil(left.value)
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 })
-const start = () => begin({ minutes: Number(minutes.value.replace(',', '.')) || 0 })
+const start = () => begin({ minutes: typedNumber(minutes.value) || 0 })
 </script>
 
 <template>

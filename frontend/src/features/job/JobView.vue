@@ -14,6 +14,7 @@ import { useBeat } from './beat'
 import { useJob } from './queries'
 import { provideJob } from './current'
 import TakeBack from './TakeBack.vue'
+import UnsettledNote from './UnsettledNote.vue'
 import { sheetOf, type Sheet, type Stage } from './stages'
 
 /** A job: its charge line, its positions at the left, the sheet of one stage beside them. */
@@ -128,13 +129,10 @@ function saved(kept: { id: string }) {
         @edit="form = 'edit'"
         @all="go('board')"
       />
-      <component
-        :is="SHEETS[shownStage]"
-        :key="`${stage} ${position?.id}`"
-        :sheet
-        :position
-        class="border-slate2 max-lg:border-t"
-      />
+      <div class="min-w-0 border-slate2 max-lg:border-t">
+        <UnsettledNote v-if="position" :key="position.id" :position />
+        <component :is="SHEETS[shownStage]" :key="`${stage} ${position?.id}`" :sheet :position />
+      </div>
     </div>
     <PositionForm
       v-if="form && words"

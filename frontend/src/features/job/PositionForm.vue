@@ -48,7 +48,11 @@ const writer = useSavePosition(jobId, FIELDS)
     @saved="emit('saved', $event)"
   >
     <template #marking="{ draft }"
-      ><MarkingEcho :text="String(draft.marking ?? '')" @read="suggest(draft, $event)" @choose="draft.marking = $event"
+      ><MarkingEcho
+        :text="String(draft.marking ?? '')"
+        :role="draft.role as Schemas['Role']"
+        @read="suggest(draft, $event)"
+        @choose="draft.marking = $event"
     /></template>
   </EditDialog>
 </template>

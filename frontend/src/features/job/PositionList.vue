@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
+import EggMark from '@/ui/EggMark.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 
 /** The positions of a job; the chosen one is what the sheet is about. Late in the work a phone shows no buttons here. */
@@ -32,7 +33,11 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
                 · {{ position.standing.reading.number }} {{ position.standing.reading.unit }} read</template
               ></span
             >
+            <span v-if="position.read.doubts[0]" class="block text-small font-semibold text-ochre-text">{{
+              position.read.doubts[0].asks
+            }}</span>
           </span>
+          <EggMark v-if="position.read.provisional" />
           <VerdictMark :word="position.standing.word ?? 'unknown'" />
         </button>
       </li>

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
+import { useWrite } from '@/api/write'
 import { nextLook } from '@/ui/charge'
 import type { FieldsOf } from '@/ui/fields'
 
@@ -18,6 +19,19 @@ export function useSaveJob(fields: FieldsOf<Schemas['JobIn']>) {
     fields,
     (body, headers) => ask(client.POST('/api/jobs', { body, headers })),
     (job_id, body, headers) => ask(client.PUT('/api/jobs/{job_id}', { params: { path: { job_id } }, body, headers })),
+  )
+}
+
+/** Settles what the marking of a position leaves open, by the text that says just that. */
+export function useSettle() {
+  return useWrite(({ position, text }: { position: Schemas['PositionOut']; text: string }, headers) =>
+    ask(
+      client.PUT('/api/positions/{position_id}', {
+        params: { path: { position_id: position.id } },
+        body: { ...position, marking: text },
+        headers,
+      }),
+    ),
   )
 }
 

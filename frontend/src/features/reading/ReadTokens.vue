@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 
-/** Each piece of the typed text and what it became; what was assumed; what could not be read; which of several it is. */
+/** Each piece of the typed text and what it became; what was assumed; what could not be read. */
 defineProps<{ marking: Schemas['MarkingOut'] }>()
-const emit = defineEmits<{ choose: [text: string] }>()
 </script>
 
 <template>
@@ -16,17 +15,5 @@ const emit = defineEmits<{ choose: [text: string] }>()
     </ul>
     <p v-for="said in marking.assumptions" :key="said" class="mt-1 text-slate7">{{ said }}</p>
     <p v-if="marking.dates.length > 1" class="mt-1 text-slate7">Made {{ marking.dates.slice(0, 3).join('; or ') }}.</p>
-    <div v-if="marking.options.length" class="mt-1.5 flex flex-wrap items-center gap-2">
-      <span class="font-semibold text-ochre-text">Which is it?</span>
-      <button
-        v-for="option in marking.options"
-        :key="option.text"
-        type="button"
-        class="min-h-11 rounded-sm border border-ochre bg-sheet px-3 font-mono text-base"
-        @click="emit('choose', option.text)"
-      >
-        {{ option.says }}
-      </button>
-    </div>
   </div>
 </template>

@@ -15,7 +15,8 @@ const working = computed(() => read.tool?.times[0])
       <dt class="sr-only">Capacitance</dt>
       <dd>
         <FigureSum :figures="read.marking.capacitance" />
-        <span class="block text-small text-slate5">{{ read.marking.spread || 'no tolerance printed' }}</span>
+        <span v-if="read.marking.provisional" class="block text-small font-semibold text-ochre-text">not settled</span>
+        <span v-else class="block text-small text-slate5">{{ read.marking.spread || 'no tolerance printed' }}</span>
       </dd>
     </div>
     <div v-if="read.charge">

@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { ProblemError } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ReadingAnswer from './ReadingAnswer.vue'
+import DoubtKeys from './DoubtKeys.vue'
 import ReadTokens from './ReadTokens.vue'
 import { useReading } from './queries'
 
@@ -31,7 +32,7 @@ function leave() {
 </script>
 
 <template>
-  <div class="relative" :class="large ? 'lg:flex lg:items-start lg:gap-7' : ''">
+  <div class="relative" data-reads :class="large ? 'lg:flex lg:items-start lg:gap-7' : ''">
     <div :class="large ? 'lg:w-[29.500rem] lg:shrink-0' : ''">
       <div
         class="flex items-center gap-3 rounded-sm border bg-sheet px-3 focus-within:outline-2 focus-within:outline-offset-1 focus-within:outline-ochre"
@@ -55,7 +56,10 @@ function leave() {
       </div>
       <div v-if="large" class="mt-2 min-h-5" aria-live="polite">
         <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
-        <ReadTokens v-else-if="read" :marking="read.marking" @choose="choose" />
+        <template v-else-if="read">
+          <DoubtKeys class="mb-2" :doubts="read.marking.doubts" @choose="choose" />
+          <ReadTokens :marking="read.marking" />
+        </template>
         <p v-else class="text-small text-slate5">16 µF ±5 % 450 V~, or µ68 K X2 305~: value, energy, time to empty.</p>
       </div>
     </div>
@@ -67,8 +71,9 @@ function leave() {
     >
       <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
       <template v-else-if="read">
+        <DoubtKeys class="mb-3" :doubts="read.marking.doubts" @choose="choose" />
         <ReadingAnswer :read />
-        <ReadTokens class="mt-3" :marking="read.marking" @choose="choose" />
+        <ReadTokens class="mt-3" :marking="read.marking" />
         <p class="mt-3 text-small text-slate5">Enter puts it on a job or looks in the drawer. Escape clears.</p>
       </template>
     </div>

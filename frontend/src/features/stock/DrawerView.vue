@@ -7,11 +7,13 @@ import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import FigureSum from '@/ui/FigureSum.vue'
+import EggMark from '@/ui/EggMark.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
 import ImportDialog from './ImportDialog.vue'
 import MovesDialog from './MovesDialog.vue'
+import UnsettledParts from './UnsettledParts.vue'
 import { partById, useParts, useSavePart } from './queries'
 
 /** The drawer: every part by value, found by any words. */
@@ -76,6 +78,7 @@ const size = (part: Schemas['PartOut']) =>
       >
     </div>
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
+    <UnsettledParts v-if="!importing && !open" />
     <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
       <li
         v-for="part in parts"
@@ -90,6 +93,9 @@ const size = (part: Schemas['PartOut']) =>
           <span>
             {{ part.ratings || 'no rating printed' }}
             <span class="block text-small text-slate5">{{ part.marking }}</span>
+            <span v-if="part.doubts[0]" class="flex items-center gap-2 text-small font-semibold text-ochre-text"
+              ><EggMark />{{ part.doubts[0].asks }}</span
+            >
           </span>
           <span class="max-lg:hidden"
             >{{ part.kind_title }}<template v-if="part.origin !== 'new'">, {{ part.origin_title }}</template></span
@@ -116,7 +122,9 @@ const size = (part: Schemas['PartOut']) =>
     </p>
     <ImportDialog v-if="importing" @close="importing = false" />
     <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
-      <template #marking="{ draft }"><MarkingEcho :text="String(draft.marking ?? '')" /></template>
+      <template #marking="{ draft }"
+        ><MarkingEcho :text="String(draft.marking ?? '')" @choose="draft.marking = $event"
+      /></template>
     </EditDialog>
     <MovesDialog v-if="moving" :part="moving" @close="moving = undefined" />
   </main>

@@ -4,9 +4,11 @@ import { computed, shallowRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useWork } from '@/api/work'
 import ActionButton from '@/ui/ActionButton.vue'
+import EggMark from '@/ui/EggMark.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import WorkBar from '@/ui/WorkBar.vue'
+import UnsettledParts from './UnsettledParts.vue'
 import { usePreviewList, useTakeList, useUndoList } from './queries'
 
 /** A stock list from a spreadsheet: seen first, then taken whole, and undone whole. */
@@ -111,13 +113,18 @@ const COUNTS = [
       <ul v-if="seen.added?.length" aria-label="New" class="mt-3 text-small">
         <li v-for="line in seen.added.slice(0, 8)" :key="line" class="border-t border-slate2 py-1">new: {{ line }}</li>
       </ul>
+      <p v-if="seen.unsettled?.length && !taken" class="mt-3 flex items-center gap-2">
+        <EggMark />{{ seen.unsettled.length }} of them leave open what is printed: they come in, and are listed to be
+        settled.
+      </p>
       <p v-if="taken" class="mt-4 border-l-[3px] border-tide bg-tide-w px-3 py-2" role="status">
         {{ undoing.answer.value ? 'Undone: the drawer is as it was.' : 'Taken, all of it.' }}
         <button v-if="!undoing.answer.value && !undoing.running.value" class="ml-3 min-h-11 underline" @click="undoIt">
           Undo the whole list
         </button>
       </p>
-      <div v-else class="mt-4">
+      <UnsettledParts v-if="taken && !undoing.answer.value" />
+      <div v-if="!taken" class="mt-4">
         <ActionButton
           primary
           :disabled="pending || taking.running.value || seen.refused > 0 || seen.adds + seen.changes === 0"

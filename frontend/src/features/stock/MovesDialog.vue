@@ -7,6 +7,7 @@ import ModalDialog from '@/ui/ModalDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import { useMove, useMovements } from './queries'
+import { typedNumber } from '@/ui/fields'
 
 /** How many there are, why, and one line to put in, take out or count. */
 const { part } = defineProps<{ part: Schemas['PartOut'] }>()
@@ -15,7 +16,7 @@ const { data } = useMovements(part.id)
 const { write: move, pending, at, general } = useMove(part.id)
 const typed = reactive({ change: '', counted: '', says: '' })
 const now = computed(() => data.value?.part.quantity ?? part.quantity)
-const number = (text: string) => Number(text.trim().replace(',', '.')) || 0
+const number = (text: string) => typedNumber(text) || 0
 const time = (when: string) => new Date(when).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
 async function send() {

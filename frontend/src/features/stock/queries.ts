@@ -13,6 +13,28 @@ export function useParts(words: Ref<string>) {
   })
 }
 
+/** The parts whose marking leaves a question open. */
+export function useUnsettled() {
+  return useQuery({
+    queryKey: ['parts', 'unsettled'],
+    queryFn: ({ signal }) =>
+      ask(client.GET('/api/parts', { params: { query: { words: '', unsettled: true } }, signal })),
+  })
+}
+
+/** Settles what the marking of a part leaves open, by the text that says just that. */
+export function useSettlePart() {
+  return useWrite(({ part, text }: { part: Schemas['PartOut']; text: string }, headers) =>
+    ask(
+      client.PUT('/api/parts/{part_id}', {
+        params: { path: { part_id: part.id } },
+        body: { ...part, marking: text },
+        headers,
+      }),
+    ),
+  )
+}
+
 export function useSavePart(fields: FieldsOf<Schemas['PartIn']>) {
   return useSave<Schemas['PartIn'], Schemas['PartOut']>(
     fields,

@@ -30,6 +30,15 @@ const TERMS = fieldsOf<Schemas['TermsEdit']>({
   currency: { label: 'Currency', hint: 'three letters, such as EUR', mono: true },
   warranty_months: { label: 'Warranty, months', mono: true },
   address: { label: 'Address on papers', wide: true },
+  decimal_sign: {
+    label: 'Decimal sign in what is typed',
+    kind: 'select',
+    options: [
+      { id: '', title: 'not said: 1,200 is asked about' },
+      { id: ',', title: 'comma: 1,200 is one and a fifth' },
+      { id: '.', title: 'point: 1,200 is twelve hundred' },
+    ],
+  },
 })
 const rows = computed(() => [
   {

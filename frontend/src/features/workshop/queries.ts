@@ -12,7 +12,7 @@ export function useTerms() {
 export function useSetTerms(): Writer<Draft, Schemas['TermsOut']> {
   return useWrite(
     (draft, headers) => ask(client.PUT('/api/terms', { body: draft as Schemas['TermsEdit'], headers })),
-    ['hourly_rate', 'tax_percent', 'currency', 'warranty_months', 'address'],
+    ['hourly_rate', 'tax_percent', 'currency', 'warranty_months', 'address', 'decimal_sign'],
   )
 }
 
