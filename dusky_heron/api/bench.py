@@ -117,10 +117,11 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
 
 @dataclass(frozen=True, slots=True)
 class _Place:
-    """A position of a job: where its verdict stands, and what was chosen for it."""
+    """A position of a job: whether its marking is settled, where its verdict stands, and what was chosen for it."""
 
     id: UUID
     name: str
+    provisional: bool
     standing: StandingOut
     choice: ChoiceOut | None
 
@@ -145,7 +146,9 @@ def _stand(actor: Actor, found: list[JobOut], by_job: Mapping[UUID, Sequence[Nam
     up, checked = powered(job_ids), begun(job_ids)
     rows = []
     for job in found:
-        places = [_Place(place.id, place.name, standing[place.id], chosen.get(place.id)) for place in by_job[job.id]]
+        places = [
+            _Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in by_job[job.id]
+        ]
         line = [charges[place.id] for place in places]
         after = _After(done, job.id in up, job.id in checked, job.returned_at is not None)
         rows.append(_Stand(places, line, *_where_it_stands(places, line, waits, after)))
@@ -170,6 +173,9 @@ def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dic
         return Stage.INTAKE, "name the first position"
     for position, charge in zip(positions, line, strict=True):
         word = position.standing.word
+        if position.provisional:
+            stage = Stage.DISCHARGE if charge.state in TO_DISCHARGE else Stage.ASSESS
+            return stage, f"{position.name}: say what is printed on it"
         if not position.standing.recorded and charge.state in TO_DISCHARGE:
             return Stage.DISCHARGE, f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):

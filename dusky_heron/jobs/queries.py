@@ -76,8 +76,9 @@ def place_names(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PlaceName]
     """The positions of jobs by their names alone, by job. One statement."""
     found: dict[UUID, list[PlaceName]] = {job_id: [] for job_id in job_ids}
     rows = Position.objects.filter(job_id__in=job_ids, job__workshop_id=actor.workshop_id)
-    for job_id, position_id, name in rows.values_list("job_id", "id", "name"):
-        found[job_id].append(PlaceName(position_id, name))
+    for job_id, position_id, name, marking, role, basis in rows.values_list("job_id", "id", "name", "marking", "role", "basis"):
+        read = core.told_by_place(read_kept(marking), core.Role(role), core.Basis(basis) if basis else None)
+        found[job_id].append(PlaceName(position_id, name, read.provisional))
     return found
 
 

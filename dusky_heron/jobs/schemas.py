@@ -164,6 +164,11 @@ class PositionOut(Answer, PositionIn):
     circuit_asks: list[Literal["dropper", "life"]]
     parts: str
 
+    @property
+    def provisional(self) -> bool:
+        """Whether its marking leaves a question open."""
+        return self.read.provisional
+
 
 class Named(Protocol):
     """A position as far as it has a name."""
@@ -176,13 +181,18 @@ class Named(Protocol):
     def name(self) -> str:
         """On the drawing."""
 
+    @property
+    def provisional(self) -> bool:
+        """Whether its marking leaves a question open."""
+
 
 @dataclass(frozen=True, slots=True)
 class PlaceName:
-    """A position by its name alone, where many are looked through."""
+    """A position by its name alone, and whether its marking is settled, where many are looked through."""
 
     id: UUID
     name: str
+    provisional: bool
 
 
 class StandardOut(Answer):

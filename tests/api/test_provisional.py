@@ -66,6 +66,14 @@ class Provisional(Bench):
         self.settle(position, position["read"]["doubts"][0]["options"][0]["text"])
         self.post(f"{path}/proof", proof)
 
+    def test_the_bench_says_what_the_job_waits_for(self) -> None:
+        position = self.place("10,000 µF 63 VDC")
+        waits = next(row["waits_for"] for row in self.get("bench") if row["job"]["id"] == position["job_id"])
+        self.assertEqual(waits, "C1: say what is printed on it")
+        self.assertEqual(self.get(f"jobs/{position['job_id']}/sheet")["waits_for"], waits)
+        self.settle(position, "10000 µF 63 VDC")
+        self.assertEqual(self.get(f"jobs/{position['job_id']}/sheet")["waits_for"], "C1: empty it first")
+
     def test_a_voltage_that_is_left_counts_also_while_it_is_open(self) -> None:
         position = self.place("10,000 µF 63 VDC")
         path = f"positions/{position['id']}"

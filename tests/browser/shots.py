@@ -29,7 +29,7 @@ from tests.browser.base import BrowserTest
 from tests.browser.page import DESKTOP, PHONE
 
 FOLDER = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
-MARKING = "µ68 K X2 305~ 2123"
+MARKING = "10,000 MFD 50 VDC"
 
 
 class Shots(BrowserTest):
@@ -39,7 +39,7 @@ class Shots(BrowserTest):
         FOLDER.mkdir(parents=True, exist_ok=True)
         page = self.sign_in()
         page.press("/", MARKING)
-        page.see("may take its place")
+        page.see("Which capacitance is printed?")
         self.shot("bench")
         page.press(Keys.ESCAPE)
         page.click("Wave-pool circulation pump")
@@ -71,7 +71,10 @@ class Shots(BrowserTest):
         page.size(*PHONE)
         page.open()
         page.see("Open jobs")
+        page.press("/", MARKING)
+        page.see("Which capacitance is printed?")
         self.shot("phone-bench")
+        page.press(Keys.ESCAPE)
         page.open()
         page.click("Chlorine dosing controller")
         page.see("CD1 can hold")

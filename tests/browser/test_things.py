@@ -27,7 +27,7 @@ class ReadingBox(BrowserTest):
     def test_what_is_ambiguous_unread_or_unreadable_is_said(self) -> None:
         page = self.sign_in()
         page.press("/", "16 mF 450 VAC quayside")
-        page.see("mF is read as microfarad", "Which is it? 16 µF 16000 µF", "not read: quayside")
+        page.see("mF is read as microfarad", "Which capacitance is printed? 16 µF F2 16 000 µF F3", "not read: quayside")
         page.see("3.56 kJ", "at 636 V, as 16 000 µF")  # the larger, 16 mF +10 % of a motor part, at the peak of 450 V
         page.retype("quayside")
         page.see("No capacitance found")

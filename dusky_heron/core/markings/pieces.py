@@ -178,10 +178,11 @@ def _edges(plain: str, here: int, recognisers_: list[Recogniser]) -> list[tuple[
         match = recogniser.pattern.match(plain, here)
         if match is None or match.end() == here:
             continue
-        for value, cost, end in recogniser.build(match):
-            key = (recogniser.kind, end or match.end(), value)
+        for value, cost, found_end in recogniser.build(match):
+            end = len(plain[: found_end or match.end()].rstrip(" "))  # a space behind it stands between
+            key = (recogniser.kind, end, value)
             if key not in found or not recogniser.follows:
-                found[key] = (_Edge(Piece(recogniser.kind, value, here, end or match.end()), recogniser.follows), cost)
+                found[key] = (_Edge(Piece(recogniser.kind, value, here, end), recogniser.follows), cost)
     sure = max((e.piece.end for e, cost in found.values() if not cost and not e.follows and e.piece.kind != "letter"), default=here)
     edges = [(edge, cost) for edge, cost in found.values() if edge.piece.kind != "bare" or edge.piece.end >= sure]
     edges += (

@@ -107,7 +107,7 @@ def _with_unit(match: re.Match[str]) -> Iterator[Found]:
                 if not joints and re.search("[0-9] [0-9]", match["list"]) and not in_series(text)
             )
             yield Found(
-                Printed(values, notation, dashed, word.lower() in ("mf", "mfd", "ufd"), any(len(o) > 1 for o in options)),
+                Printed(values, notation, dashed, notation == "MF", any(len(o) > 1 for o in options)),
                 cost + _odd_list(values, dashed=dashed),
             )
 
