@@ -165,7 +165,7 @@ class Bench(BrowserTest):
     def stock_list(self, member: Member) -> None:
         """A stock list of 50 000 rows, seen and taken, and the memory it needed."""
         rows = (
-            f"{k % 9973 / 1000 + 0.001:.3f} µF K X2 {(275, 305, 310)[k % 3]} V~;safety film;{k % 9};R{k // 97}"
+            f"{k % 9973 / 1000 + 0.001:.4f} µF K X2 {(275, 305, 310)[k % 3]} V~;safety film;{k % 9};R{k // 97}"
             for k in range(50_000)
         )
         content = ("marking;kind;quantity;place\n" + "\n".join(rows)).encode()

@@ -7,7 +7,7 @@ from dusky_heron.core.figures import readings, unmistakable
 from dusky_heron.core.markings.draft import Draft, Part
 from dusky_heron.core.markings.model import Tolerance
 from dusky_heron.core.markings.pieces import Piece
-from dusky_heron.core.markings.values import MICRO, PICO, Absolute, Printed, in_series, scaled, tolerance_of
+from dusky_heron.core.markings.values import MICRO, PICO, TOLERANCES, Absolute, Printed, in_series, scaled, tolerance_of
 from dusky_heron.core.quantities import show, show_range
 
 SMALLEST_F, LARGEST_F = 0.01e-12, 10.0
@@ -240,7 +240,11 @@ def _code(draft: Draft, piece: Piece, text: str) -> float | None:
         answer = draft.choose(("microfarad", 0.0), ("picofarad", 0.5))
         draft.assumptions.append(f"{text} without a unit is read as {answer}.")
         return scaled(text, MICRO if answer == "microfarad" else PICO)
-    lettered = any(not draft.text[piece.end : letter.start].strip() for letter in draft.of("letter") if letter.start >= piece.end)
+    lettered = any(
+        not draft.text[piece.end : letter.start].strip()
+        for letter in draft.of("letter", "as_said")
+        if letter.start >= piece.end and letter.value in TOLERANCES
+    )
     certain = draft.safety or draft.materials or any(v.value.from_code for v in volts) or (lettered and text[2] != "0")
     if certain and text[2] != "7":
         draft.pico = True

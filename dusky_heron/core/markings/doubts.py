@@ -108,7 +108,10 @@ def beside(readings: Sequence[Marking]) -> Marking:
     :returns: Marking
     :raises InputError: never
     """
-    doubts = [*filter(None, (_doubt(aspect, readings) for aspect in ASPECTS)), *_unread(readings[0])]
+    unread = _unread(readings[0])
+    if len(readings) == 1 and not unread and not readings[0].unanswered:
+        return readings[0] if not readings[0].alternatives else replace(readings[0], alternatives=(), doubts=())
+    doubts = [*filter(None, (_doubt(aspect, readings) for aspect in ASPECTS)), *unread]
     return replace(readings[0], alternatives=tuple(readings[1:]), doubts=tuple(doubts))
 
 

@@ -158,6 +158,8 @@ def divisions(text: str, grammar: Grammar) -> list[Division]:
 
 
 def _best(ways: list[_Way]) -> list[_Way]:
+    if len(ways) == 1:
+        return ways
     ways.sort(key=lambda way: way.cost)
     limit = ways[0].cost + FOLLOWED
     return [way for way in ways[:KEPT] if way.cost <= limit]

@@ -30,6 +30,7 @@ ONLY_AFTER_VALUE = "BCDF"  # letters that name something else where no value sta
 POWERS = {"": 0, "k": 3, "K": 3, "M": 6, "к": 3, "М": 6}
 SERIES = (10, 11, 12, 13, 15, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 43, 47, 51, 56, 62, 68, 75, 82, 91)  # E24, IEC 60063
 ROUND = (25, 35, 40, 50, 60, 70, 80, 90)  # two figures of older parts and of motor parts beside the series
+LONG = re.compile("[0-9]{5}|[0-9]{4}[.]")  # figures that a date or a temperature may be torn into
 MOST_SIGNIFICANT = 3  # figures that a printed value has: E192 has three
 BARE_FIGURES = 2.0  # how unlikely it is that figures without a unit are a value, volts or a date
 UNUSUAL = 4.0  # what it costs that torn figures give a value of no series
@@ -100,7 +101,7 @@ def _with_unit(match: re.Match[str]) -> Iterator[Found]:
             grouping_cost(k, item["figures"].strip()) for (k, _), o, item in zip(chosen, options, items, strict=True) if len(o) > 1
         )
         if all(values) and (not dashed or len(values) == 2):
-            cost += sum(UNUSUAL for _, text in chosen if significant(text) > MOST_SIGNIFICANT)
+            cost += sum(UNUSUAL for _, text in chosen if significant(text) > MOST_SIGNIFICANT and LONG.match(text))
             cost += sum(
                 UNREAD_FIGURE
                 for _, text in chosen
