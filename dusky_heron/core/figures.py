@@ -9,7 +9,7 @@ Tell = Callable[[float], bool]
 # One character for one, so that a place in the typed text is kept: every space, minus and point of the world's keyboards.
 SAME_LENGTH = str.maketrans(
     {"µ": "u", "μ": "u", "\t": " ", "\n": " ", "\r": " ", "×": "x", "∼": "~", "˜": "~", "≃": "~", "〜": "~", "～": "~",
-     "\u2126": "Ω", "º": "°", "˚": "°", "＋": "+", "．": ".", "，": ",", "٫": ".", "⎓": "=", "⏤": "=", "⩵": "="}
+     "\u2126": "Ω", "º": "°", "\u2103": "°", "˚": "°", "＋": "+", "．": ".", "，": ",", "٫": ".", "⎓": "=", "⏤": "=", "⩵": "="}
     | dict.fromkeys("\u00a0\u202f\u2009\u2007\u2008\u2002\u2003\u3000", " ")
     | dict.fromkeys("−–—\u2010\u2011\u2012\ufe63\uff0d\u207b", "-")
     | {chr(0xFF10 + digit): str(digit) for digit in range(10)}

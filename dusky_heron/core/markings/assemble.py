@@ -297,6 +297,8 @@ def _decides(draft: Draft, piece: Piece) -> bool:
     carrying = any(p.kind in CARRYING and (piece.start == p.end or piece.end == p.start) for p in draft.pieces)
     if typed.isalpha() and carrying:
         return True  # torn off something that carries value, volts or class
+    if any(p.end <= piece.start and not text[p.end : piece.start].strip() for p in draft.unitless):
+        return True  # behind a figure without a unit it may be its unit
     return bool(UNIT_LIKE.fullmatch(typed)) or not any(character.isalnum() for character in typed)
 
 

@@ -231,13 +231,12 @@ def _code(draft: Draft, piece: Piece, text: str) -> float | None:
     code = _three_figures(text)
     if code is None:
         draft.pico = True
-        film = bool(draft.materials & {"film", "paper"})
-        if not film and (
-            draft.safety or draft.materials or not any(v.value.kind != "ac" and max(v.value.values) <= LOW_CAN_V for v in volts)
-        ):
+        if draft.materials & {"ceramic", "ceramic1", "mica"} or any(name.is_y for p in draft.of("classes") for name in p.value):
             draft.assumptions.append(f"{text} without a unit is taken as picofarad, as on ceramics.")
             return scaled(text, PICO)
-        answer = draft.choose(("microfarad", 0.0), ("picofarad", 0.5))
+        order = (("picofarad", 0.0), ("microfarad", 0.5)) if draft.safety else (("microfarad", 0.0), ("picofarad", 0.5))
+        answer = draft.choose(*order)
+        draft.pico = answer == "picofarad"
         draft.assumptions.append(f"{text} without a unit is read as {answer}.")
         return scaled(text, MICRO if answer == "microfarad" else PICO)
     lettered = any(

@@ -54,6 +54,7 @@ class Draft:
     pico: bool = False
     polarised: bool = False
     said: dict[str, Any] = field(default_factory=dict)
+    unitless: list[Piece] = field(default_factory=list)
     by_kind: dict[str, list[Piece]] = field(init=False)
     words: frozenset[str] = field(init=False)
     materials: frozenset[str] = field(init=False)
@@ -76,7 +77,8 @@ class Draft:
         return [p for p in found if p.start not in self.dismissed] if self.dismissed else list(found)
 
     def become(self, piece: Piece, known: Piece) -> None:
-        """Put what a piece turned out to be in its place."""
+        """Put what a figure without a unit turned out to be in its place."""
+        self.unitless.append(known)
         self.pieces[self.pieces.index(piece)] = known
         self.__post_init__()
 

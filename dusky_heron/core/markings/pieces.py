@@ -17,7 +17,7 @@ END = r"(?![^\W_])"
 NO_LETTER = r"(?![abd-moqrstvwzа-я]|c(?!l)|[xy](?![1-4])|[npu](?![0-9]))"
 GROUP = "[0-9] [0-9]{3}"  # figures that a space may group
 DIGITS = "0123456789"
-BETWEEN = frozenset(" ,;:|·()[]/\\&'\"®©™!<>.+-")
+BETWEEN = frozenset(" ,;:|·()[]/\\&'\"®©™!<>.+-@")
 # What the costs weigh: how unlikely a step is, so that 3 and more apart two divisions are not both plausible.
 NEAR = 3.0
 TORN_DIGITS, TORN_LETTERS, TORN_MIXED = 1.5, 0.7, 0.3  # two pieces without a space between figures, letters, one of each

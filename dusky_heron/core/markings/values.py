@@ -17,10 +17,11 @@ UNITS = {
     "pf": PICO, "mmf": PICO, "mmfd": PICO, "uuf": PICO, "uufd": PICO, "пф": PICO, "п": PICO,
     "nf": NANO, "n": NANO, "нф": NANO, "н": NANO, "kpf": NANO,
     "uf": MICRO, "ufd": MICRO, "mfd": MICRO, "mf": MICRO, "мкф": MICRO, "мк": MICRO, "u": MICRO, "p": PICO,
-    "f": ONE, "ф": ONE,
+    "f": ONE, "ф": ONE, "microfarad": MICRO, "microfarads": MICRO, "nanofarad": NANO, "nanofarads": NANO,
+    "picofarad": PICO, "picofarads": PICO, "mikrofarad": MICRO,
 }  # fmt: skip
 UNIT = (
-    rf"(?P<unit>(?i:mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|kpf|pf|мкф|нф|пф)(?:\.(?=\s|$))?{NO_LETTER}|мк(?![а-я])"
+    rf"(?P<unit>(?i:(?:micro|nano|pico)farads?|mikrofarad|mmfd|mmf|uufd|uuf|mfd|mf|ufd|uf|nf|kpf|pf|мкф|нф|пф)(?:\.(?=\s|$))?{NO_LETTER}|мк(?![а-я])"
     r"|[FФ](?![A-Za-zА-я0-9])|[pnuU](?![a-wz0-9F]|[xy](?![1-4]))|[нп](?![А-я0-9]))"
 )
 CM_PICO = 1.11265  # pF in a centimetre of capacitance: 1/(4πε₀) of a sphere of 1 cm radius, CGS
@@ -234,7 +235,8 @@ TORN_UNIT = recognisers(
 UNIT_FIRST = recognisers(
     "capacitance",
     numbers(
-        r"(?<![0-9])(?<![0-9] )(?P<unit>(?i:mmfd|mmf|mfd|mf|ufd|uf|nf|pf|мкф|нф|пф))\s?[=:]?\s(?P<list>{N})"
+        r"(?<![0-9])(?<![0-9] )"
+        r"(?P<unit>(?i:(?:micro|nano|pico)farads?|mikrofarad|mmfd|mmf|mfd|mf|ufd|uf|nf|pf|мкф|нф|пф))\s?[=:]?\s(?P<list>{N})"
         r"(?![0-9.,]|\s*(?:[VvWΩ~%HhВ]|AC|DC|[-/+x]\s?[0-9]|kV|кВ|°|C))"
     ),
     _with_unit,
