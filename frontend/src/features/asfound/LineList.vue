@@ -20,10 +20,11 @@ const text = ref('')
 const field = useTemplateRef('field')
 useShortcuts({ l: () => field.value?.focus() })
 const nameOf = (id: string | null) => positions.find((position) => position.id === id)?.name
+// The focus goes back at once, never after the answer: by then the hand may be elsewhere.
 async function enter() {
+  field.value?.focus()
   await settled()
   if (text.value) await add(text.value)
-  field.value?.focus()
 }
 </script>
 
