@@ -41,11 +41,11 @@ from tests.api.test_basket import large
 from tests.api.test_worker import start_worker
 from tests.bench.drawer import large_drawer_part
 from tests.browser.base import BrowserTest
+from tests.core.spice import run
 from tests.core.test_dropper_bench import VALVE as RELAY
 from tests.core.test_dropper_bench import seeded_cases
 from tests.core.test_found_markings import rows
 from tests.core.test_replacement_cases import place as place_of
-from tests.core.test_spice import run
 from tests.stage import Stage, Technician
 
 DIST = Path(__file__).resolve().parents[2] / "frontend" / "dist"

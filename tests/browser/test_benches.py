@@ -7,7 +7,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests import some
 from tests.browser.base import BrowserTest
-from tests.core.test_spice import run
+from tests.core.spice import run
 
 
 class Benches(BrowserTest):

@@ -1,14 +1,9 @@
 """The same circuits by an independent simulator: exported netlists run in ngspice as they are, and its figures agree."""
 
 import itertools
-import re
-import shutil
-import subprocess
-import tempfile
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
-from pathlib import Path
 from typing import Any
 
 from dusky_heron.core.circuit import Load
@@ -20,6 +15,7 @@ from dusky_heron.core.circuit.netlist import (
     reservoir_netlist,
     reservoir_surge_netlist,
 )
+from tests.core.spice import SPICE, run
 
 LOADS = (Load(), Load(resistance_ohm=1500), Load(current_a=0.012), Load(power_w=0.2), Load(2700, 0.006, 0.05))
 MAINS = ((100, 50), (120, 60), (200, 60), (230, 50), (240, 50))
@@ -41,18 +37,6 @@ SUPPLIES = [
 ]  # fmt: skip
 WITHIN = {"output_v": 0.01, "ripple_v": 0.05, "input_a": 0.01, "input_w": 0.03, "series_w": 0.03, "peak_diode_a": 0.03}
 LEAST_RIPPLE = 0.03  # of the output: below it a ripple is set by the curve of the simulator's diodes
-SPICE = shutil.which("ngspice") or ""
-
-
-def run(netlist: str) -> dict[str, float]:
-    with tempfile.TemporaryDirectory() as folder:
-        file = Path(folder) / "circuit.cir"
-        file.write_text(netlist, encoding="utf-8")
-        done = subprocess.run([SPICE, "-b", str(file)], capture_output=True, text=True, check=False)
-    found = {name: float(value) for name, value in re.findall(r"^(\w+)\s*=\s*([-+.\deE]+)", done.stdout, re.MULTILINE)}
-    if not found:
-        raise AssertionError(done.stdout[-800:] + done.stderr[-400:])
-    return found
 
 
 @unittest.skipUnless(SPICE, "ngspice is not installed; scripts/setup test installs it")

@@ -1,0 +1,1 @@
+"""Simulated sets in a terminal: `scripts/rig SET --seed N`."""
