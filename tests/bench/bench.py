@@ -17,6 +17,7 @@ from django.test import Client, SimpleTestCase, override_settings
 from dusky_heron.assessment.actions import enter_line
 from dusky_heron.assessment.schemas import BoardLineIn
 from dusky_heron.buying.basket import cheapest
+from dusky_heron.core import rig
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.circuit.dropper import DropperCircuit, give_command, steady_state, symptom_sweep
 from dusky_heron.core.circuit.netlist import dropper_netlist
@@ -27,6 +28,7 @@ from dusky_heron.core.discharge.search import rank_tools
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Condition, Evidence, LoadState, Position, Quantity, Reading, Role
+from dusky_heron.core.rig.meter import glance
 from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.verdict import judge
 from dusky_heron.jobs.actions import open_job
@@ -251,8 +253,25 @@ class Core(SimpleTestCase):
         need, drawer = place_of(Role.MOTOR_RUN, PUMP), [large_drawer_part(k) for k in range(500)]
         table("Parts put together from a drawer of 500", {"combinations": lambda: combinations(need, drawer)})
         self.beside_spice()
+        self.the_rig()
         marked = [first for _, mark, first in seeded_cases() if mark]
         print(f"\nFault put in comes first: {sum(marked) / len(marked):.1%} of {len(marked)} cases that leave a mark, 90 % asked")  # noqa: T201
+
+    def the_rig(self) -> None:
+        """A thousand simulated sets made and read at every terminal, beside one steady state of a dropper."""
+        hand = rig.meters(1)["hand"]
+        taken, states = [], []
+        for seed in range(1000):
+            began = time.perf_counter()
+            glance(rig.make(rig.SETS[seed % len(rig.SETS)], seed), hand)
+            taken.append(time.perf_counter() - began)
+            if seed % 10 == 0:
+                began = time.perf_counter()
+                steady_state(DOSING)
+                states.append(time.perf_counter() - began)
+        each, state = statistics.median(taken), statistics.median(states)
+        says = f"{each * 1000:.1f} ms, {each / state:.1f} × a steady state; 20 asked"
+        print(f"\nA simulated set made and read at every terminal: {says}")  # noqa: T201
 
     def beside_spice(self) -> None:
         """Our steady state and sweep beside ngspice on the same circuit: one run for each edge of the sweep at the least."""

@@ -1,5 +1,6 @@
 """Sets by seed, what is done to them, what meters show on them, and a set played in a terminal."""
 
+import doctest
 import math
 import subprocess
 import unittest
@@ -173,6 +174,33 @@ class UnderHands(unittest.TestCase):
         happened = behind.plug(limiter=rig.Limiter(lamp_v=230, lamp_w=60))
         self.assertEqual((*happened.died, *behind.wait(1.0).died), ())
         self.assertAlmostEqual(behind.supply_current(), 60 / 230, delta=0.01)
+
+    def test_a_series_resistor_burns_on_a_shorted_dropper_and_a_rectifier_shorts_behind_a_strong_fuse(self) -> None:
+        dropper = faulty("dropper_half_wave", Fault("C1", "shorted", 1.0))
+        self.assertIn("R1", (*dropper.plug().died, *dropper.wait(0.2).died))
+        simulated = faulty("amplifier", Fault("C6", "shorted", 0.05))
+        simulated.pieces["F1"] = replace(simulated.pieces["F1"], stands_i2t=1e6)
+        died = (*simulated.plug().died, *simulated.wait(0.5).died)
+        self.assertTrue({"D1", "D3"} & set(died), died)
+
+    def test_a_live_chassis_bites_where_the_plug_is_turned(self) -> None:
+        found = {}
+        for seed in range(60):
+            simulated = rig.make("valve_set", seed, healthy=True)
+            if simulated.drawing.live_chassis:
+                simulated.plug()
+                found[simulated.drawing.neutral] = simulated.cycle((), (("chassis", "earth"),))[0]
+        self.assertLess(found["N"], 5)
+        self.assertGreater(found["L"], 220)
+
+    def test_a_second_supply_keeps_a_link_up_with_the_plug_out(self) -> None:
+        volts = {}
+        for seed in range(30):
+            simulated = rig.make("drive", seed, healthy=True)
+            simulated.wait(30.0)
+            volts["battery" in simulated.elements()] = simulated.volts("link+", "link-")
+        self.assertGreater(volts[True], 400)
+        self.assertAlmostEqual(volts[False], 0)
 
     def test_a_motor_turns_or_hums(self) -> None:
         for faults, amperes in (((), (3, 5)), ((Fault("C1", "open"), Fault("C2", "open")), (10, 20))):
@@ -405,6 +433,11 @@ class Played(unittest.TestCase):
             self.assertIn(words, said)
         hidden = told("oven", "--seed", "3", "--hidden")
         self.assertNotIn("Faults", hidden)
+
+    def test_what_its_page_shows_holds(self) -> None:
+        found = doctest.testfile(str(ROOT / "docs" / "rig.md"), module_relative=False)
+        self.assertEqual(found.failed, 0)
+        self.assertGreater(found.attempted, 4)
 
     def test_pieces_fail_only_as_they_can(self) -> None:
         for row in csv_table("rig_faults"):

@@ -292,6 +292,10 @@ def follow(network: Network, seconds: float, watched: Watched = NOTHING, *, stop
     :returns: seconds followed, means, squares, extremes, heat, delivery
     :source: solution of linear differential equations by the matrix exponential, scaling and squaring
     """
+    if network.at_rest:  # nothing moves
+        rows = len(watched.through) + len(watched.between)
+        network.second += seconds
+        return Flow(seconds, means=[0.0] * rows, squares=[0.0] * rows, lows=[0.0] * rows, highs=[0.0] * rows)
     follower = Follower(network, watched, stop)
     if seconds > 0:
         if network.alternating:

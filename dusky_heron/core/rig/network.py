@@ -41,6 +41,14 @@ class Network:
         """Whether a sine drives it."""
         return any(isinstance(part, Source) and part.peak_v and part.hertz for part in self.parts.values())
 
+    @property
+    def at_rest(self) -> bool:
+        """Whether it holds nothing and nothing drives it."""
+        driven = any(
+            isinstance(part, Drive) or (isinstance(part, Source) and (part.peak_v or part.dc_v)) for part in self.parts.values()
+        )
+        return not driven and not any(value for values in self.held.values() for value in values)
+
     def layout(self, *, absorbing: bool) -> "Layout":
         """The order of its nodes and states, with or without branches of absorption."""
         if absorbing not in self._layouts:

@@ -14,13 +14,14 @@ from dusky_heron.core.rig.faults import Fault
 from dusky_heron.core.rig.following import NOTHING, Flow, follow
 from dusky_heron.core.rig.mode import Watched
 from dusky_heron.core.rig.network import Network
-from dusky_heron.core.rig.pieces import Piece
+from dusky_heron.core.rig.pieces import Piece, PieceKind
 
 BODY_OHM = 1000.0  # hand to hand above 200 V, dry, the lower end: IEC 60479-1
 TOUCHED_S = 0.2
 BLADE_OHM = 0.01  # blade and contact
 STRUCK_S = 0.05
 SHORT_OHM = 0.02  # of a link with its clips
+PULSE_S = 1.0  # in which a resistor's body takes its pulse energy and gives none away
 FIRST_S = 0.01  # a fuse that melts by a surge does so within half a cycle
 WINDOWS_S = 0.04  # the next window; each is twice as long as the one before
 RESTS_S = 0.1  # the first window unplugged
@@ -309,12 +310,12 @@ class SimulatedSet:
 
     def _watched(self, called: str) -> Watched:
         drawing = self.drawing
-        fuses = [name for name, piece in self.pieces.items() if piece.stands_i2t is not None]
+        frail = [name for name, piece in self.pieces.items() if piece.stands_i2t or piece.stands_j]
         if not called and not self.on:
             return NOTHING
         pairs = [pair for governor in drawing.governors for pair in governor.watches]
         tool = (called,) if called and called in self.network.parts else ()
-        return Watched(through=(*tool, *fuses), between=tuple(dict.fromkeys(pairs)), closely=bool(tool))
+        return Watched(through=(*tool, *frail), between=tuple(dict.fromkeys(pairs)), closely=bool(tool))
 
     def _go(self, what: str, seconds: float, called: str = "") -> Happened:
         """Time goes by in windows: between them governors act, parts warm, form and die."""
@@ -396,15 +397,18 @@ class SimulatedSet:
         self._sync()
 
     def _dies(self, watched: Watched, flow: Flow) -> list[str]:
-        """Fuses melt by I²t within a window of a surge, or by twice their rating later; parts break down by volts."""
+        """Fuses melt, resistors burn and rectifiers short by I²t of a surge, or as much each half cycle; parts break by volts."""
         died = []
         for k, name in enumerate(watched.through):
             piece = self.pieces.get(name)
-            if piece is None or piece.stands_i2t is None or piece.fault:
+            if piece is None or piece.fault:
                 continue
-            limit = piece.stands_i2t * max(1.0, flow.seconds / FIRST_S)
-            if flow.integral_of_square(k) > limit:
-                self.pieces[name] = replace(piece, fault="open")
+            if piece.stands_i2t is not None:
+                stands = piece.stands_i2t * max(1.0, flow.seconds / FIRST_S)
+            else:
+                stands = (piece.stands_j or math.inf) / piece.value * max(1.0, flow.seconds / PULSE_S)
+            if flow.integral_of_square(k) > stands:
+                self.pieces[name] = replace(piece, fault="shorted" if piece.kind is PieceKind.DIODE else "open")
                 died.append(name)
         for name, part in self.capacitors.items():
             for k in range(len(part.sections)):

@@ -11,6 +11,8 @@ from dusky_heron.core.rig.labels import Facts
 from dusky_heron.core.rig.pieces import Piece, PieceKind
 from dusky_heron.core.rig.sets.making import MAINS, capacitor, fuse, resistor
 
+SECOND_FEED = 0.25  # of the drives: a battery that keeps the link up whatever the plug does; our estimate
+
 
 def motor(chance: random.Random) -> Drawing:
     """A pump: main winding on the line, the auxiliary behind a run capacitor, a start capacitor beside it until it turns."""
@@ -95,5 +97,9 @@ def drive(chance: random.Random) -> Drawing:
     ]
     drawing.fixed = {"inverter": Resistor("link+", "link-", 330.0)}
     drawing.governors = [Warming("NTC1", 0.02)]
+    if chance.random() < SECOND_FEED:
+        drawing.title = "flume pump drive with a battery behind it"
+        drawing.feeds.append(Feed("battery", "battery+", "link-", 2.0, 480 / drawing.supply_v, direct=True, by_itself=True))
+        drawing.pieces.append(Piece("D7", PieceKind.DIODE, "battery+", "link+", 1.0, 20.0))
     drawing.rails = {"link": ("link+", "link-"), "upper": ("link+", "middle")}
     return drawing

@@ -12,6 +12,7 @@ from dusky_heron.core.rig.pieces import Piece, PieceKind
 MOST_YEARS = 15.0
 INSIDE = 0.7  # of its tolerance, within which a factory's parts lie
 KEEPS_INSIDE = 0.9  # of the negative tolerance of an electrolytic, which age uses up first
+SURGE_I2T = 40.0  # A²s: rectifiers of some amperes, 90 A for half a cycle
 MAINS = Feed("mains", "L", "N")
 
 
@@ -68,4 +69,4 @@ def fuse(name: str, a: str, b: str, i2t: float) -> Piece:
 def bridge(prefix: str, a: str, b: str, plus: str, minus: str, drop_v: float = 0.9) -> list[Piece]:
     """Four diodes."""
     ends = ((a, plus), (b, plus), (minus, a), (minus, b))
-    return [Piece(f"{prefix}{k}", PieceKind.DIODE, *pair, drop_v, 0.05) for k, pair in enumerate(ends, 1)]
+    return [Piece(f"{prefix}{k}", PieceKind.DIODE, *pair, drop_v, 0.05, stands_i2t=SURGE_I2T) for k, pair in enumerate(ends, 1)]

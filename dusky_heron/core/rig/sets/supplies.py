@@ -10,6 +10,7 @@ from dusky_heron.core.rig.labels import Facts
 from dusky_heron.core.rig.pieces import Piece, PieceKind
 from dusky_heron.core.rig.sets.making import MAINS, bridge, capacitor, fuse, resistor
 
+LIVE_CHASSIS = 0.3  # of the sets with valves: our estimate
 X2 = ("X2",)
 Y2 = ("Y2",)
 
@@ -95,6 +96,10 @@ def valve_set(chance: random.Random) -> Drawing:
     ]
     drawing.fixed = {"output stage": Resistor("smooth", "tap", 5600.0), "first valve": Resistor("anode", "tap", 150e3),
                      "tap to chassis": Resistor("tap", CHASSIS, 0.1)}  # fmt: skip
+    if chance.random() < LIVE_CHASSIS:  # an autotransformer set: its chassis is a conductor of the mains, and plugs have two ways
+        drawing.title, drawing.live_chassis = "house amplifier with valves and a live chassis", True
+        drawing.fixed["chassis to mains"] = Resistor(CHASSIS, "N", 0.2)
+        drawing.neutral = chance.choice(("L", "N"))
     drawing.governors = [Heater(("V1a", "V1b"), 12.0)]
     drawing.rails = {"reservoir": ("ht", "tap"), "smoothed": ("smooth", "tap")}
     return drawing
