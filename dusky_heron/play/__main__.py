@@ -23,7 +23,8 @@ def main() -> int:
     print("\n".join(aloud.introduce(simulated)))
     if not chosen.hidden:
         print("\n".join(["", *aloud.truth(simulated), ""]))
-        print("\n".join(aloud.everywhere(rig.make(chosen.set, chosen.seed, healthy=chosen.healthy), meters)))
+        for line in aloud.everywhere(rig.make(chosen.set, chosen.seed, healthy=chosen.healthy), meters):
+            print(line, flush=True)
     meters = rig.meters(chosen.seed)
     play = aloud.Play(simulated, meters)
     if sys.stdin.isatty():

@@ -25,6 +25,7 @@ CHARGED_V = 2.5  # above which its display says so and it measures nothing
 SWINGS = 0.02  # between half of its time and the whole: a reading that has not settled
 RANGED_S = 0.2  # in which an ohmmeter tries a range
 RANGES_DOWN = 0.9  # of the range below, under which it goes down again
+MOST_A = 6e-3  # that a hand meter drives through a part
 LONGEST = 2.2  # times what a full range would take, before the next is tried
 GUARD_OHM = 1e12  # of the input of a capacitance range
 BAD_FACTOR = (3.0, 8.0)  # times its accuracy, by which one out of calibration errs
@@ -275,7 +276,7 @@ def _timed(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b:
     """C = I·Δt/(U₂ − U₁) while a constant current charges it, from where it was emptied to; the current grows with the range."""
     spent = 0.0
     for k, (full, _) in enumerate(function.ranges):
-        current = function.test_a * full / function.ranges[0][0]
+        current = min(function.test_a * full / function.ranges[0][0], MOST_A)
         longest = LONGEST * full * function.high_v / current
         simulated.attached["meter"] = Resistor(a, b, EMPTIES_OHM)
         simulated.wait(EMPTIES_S)
