@@ -8,6 +8,7 @@ from dusky_heron.core.schools import default_schools
 from dusky_heron.core.verdict import (
     age,
     capacitance,
+    conduction,
     dissipation,
     dropper_balance,
     electrolytic,
@@ -28,12 +29,13 @@ RULES: tuple[Rule, ...] = (
     *two_core.RULES,
     *electrolytic.RULES,
     *insulation.RULES,
+    *conduction.RULES,
     *dissipation.RULES,
     *meters.RULES,
     *age.RULES,
     *looks.RULES,
 )
-RULES_VERSION = "5"
+RULES_VERSION = "6"
 
 
 def judge(

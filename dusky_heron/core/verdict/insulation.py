@@ -6,6 +6,7 @@ from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Measurement, Quantity, Role, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, said
+from dusky_heron.core.verdict.conduction import beside_bleeder, bleeder_inside, shows_bleeder
 from dusky_heron.core.verdict.registry import Case, Rule
 
 ROLES = frozenset({Role.X, Role.Y, Role.COUPLING, Role.TIMING, Role.SNUBBER, Role.MAGNETRON})
@@ -32,6 +33,7 @@ def insulation_limit(section: Section) -> float:
 
 
 def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
+    bleeder = bleeder_inside(case.position)
     for number, section in enumerate(case.position.parts):
         reading = case.evidence.deciding(number, Quantity.INSULATION)
         limit = insulation_limit(section)
@@ -43,10 +45,14 @@ def _insulation(rule: Rule, case: Case) -> Iterator[Finding]:
                 sentence = "Measure its insulation at working voltage, one lead lifted."
                 ask = Measurement(Quantity.INSULATION, Condition.LIFTED, number, sentence, bound.error)
                 yield rule.says(Word.UNKNOWN, sentence, limit=bound.said, settled_by=ask)
-        elif reading.high < SHORTED_OHM:
+        elif bleeder and (shows_bleeder(reading, bleeder) or reading.low > bleeder):
+            yield rule.says(
+                Word.KEEP, "It shows the bleeder inside it, and nothing beside.", reading=said(reading), limit=bound.said
+            )
+        elif (alone := beside_bleeder(reading, bleeder) if bleeder else reading).high < SHORTED_OHM:
             yield rule.says(Word.CONDEMN, "It conducts: it is shorted or wet inside.", reading=said(reading), limit=bound.said)
         else:
-            yield at_least(rule, reading, bound)
+            yield at_least(rule, alone, bound)
 
 
 RULES = (Rule("insulation", "Insulation resistance in service", "IEC 60384-14", ROLES, _insulation),)

@@ -1,0 +1,126 @@
+"""What conducts is no capacitor: shorts in every role, leakage that heats, and a bleeder inside that has gone."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import replace
+
+from dusky_heron.core.discharge.planning import MAINS_HIGH
+from dusky_heron.core.discharge.rebound import dielectric_of
+from dusky_heron.core.model import Finding, Position, Quantity, Reading, Role, Word
+from dusky_heron.core.quantities import show
+from dusky_heron.core.verdict.bounds import Bound, at_least, said
+from dusky_heron.core.verdict.registry import Case, Rule
+
+SHORT_OHM = 1e3  # lifted and without its bleeder: no part in any role has so little, and no meter errs by so much
+HEATS_W = 0.1  # turned into heat inside a part made to turn none into it
+BLEEDER_WITHIN = 0.10  # a bleeder whose tolerance is not printed
+GONE = 3.0  # times a bleeder, above which it is not there: a drifted resistor seldom grows so far
+CONDUCTING = (Quantity.RESISTANCE, Quantity.INSULATION)
+SHARE_OF_CURRENT = 0.1  # of a dropper's current, that may pass beside its capacitor
+
+
+def bleeder_inside(position: Position) -> float | None:
+    """The resistor inside a part: as printed, or in a magnetron place as noted; those of a board are out once a lead is lifted."""
+    if position.marking.bleeder_ohm:
+        return position.marking.bleeder_ohm
+    around = position.surroundings.bleeder
+    return around.marked_ohm if around and position.role == Role.MAGNETRON else None
+
+
+def beside_bleeder(reading: Reading, bleeder_ohm: float) -> Reading:
+    """A resistance with a known one beside it taken out, as an interval.
+
+    1/R = 1/R_read − 1/R_b, at the ends of both; what reads as much as the bleeder may have nothing beside it.
+
+    :param reading: resistance or insulation
+    :param bleeder_ohm: the bleeder as marked, ±10 %
+    :returns: the reading of what is beside it; its high end infinite where there may be nothing
+    :raises InputError: never
+    :source: resistances in parallel
+    """
+
+    def out(read: float, bleeder: float) -> float:
+        left = (1 / read if read else math.inf) - 1 / bleeder
+        return 1 / left if left > 0 else math.inf
+
+    low = out(reading.low, bleeder_ohm * (1 + BLEEDER_WITHIN))
+    high = out(reading.high, bleeder_ohm * (1 - BLEEDER_WITHIN))
+    low = low if math.isfinite(low) else reading.low
+    value = min(max(out(reading.value, bleeder_ohm), low), high)
+    return replace(reading, low=low, high=high, value=value if math.isfinite(value) else low)
+
+
+def shows_bleeder(reading: Reading, bleeder_ohm: float) -> bool:
+    """Whether a reading may be the bleeder alone."""
+    return reading.low <= bleeder_ohm * (1 + BLEEDER_WITHIN) and reading.high >= bleeder_ohm * (1 - BLEEDER_WITHIN)
+
+
+def _read(case: Case) -> Iterator[tuple[int, Reading, float | None]]:
+    """Every deciding reading of resistance or insulation, with the bleeder inside; one beyond an unknown range tells nothing."""
+    bleeder = bleeder_inside(case.position)
+    for number in range(len(case.position.parts)):
+        for quantity in CONDUCTING:
+            reading = case.evidence.deciding(number, quantity)
+            if reading and not reading.beyond_range:
+                yield number, reading, bleeder
+
+
+def _short(rule: Rule, case: Case) -> Iterator[Finding]:
+    for number, reading, bleeder in _read(case):
+        alone = beside_bleeder(reading, bleeder) if bleeder else reading
+        if alone.low >= SHORT_OHM:
+            continue
+        name = case.position.part_names[number]
+        subject = name.capitalize() if name else "It"
+        limit = f"at least {show(SHORT_OHM, 'Ω')}"
+        if alone.high < SHORT_OHM:
+            yield rule.says(Word.CONDEMN, f"{subject} conducts: it is shorted.", reading=said(reading), limit=limit)
+        else:
+            yield rule.says(Word.REPLACE, f"{subject} conducts, about as a short does.", reading=said(reading), limit=limit)
+
+
+ACROSS_MAINS = frozenset({Role.X, Role.Y, Role.DROPPER, Role.POWER_FACTOR, Role.MOTOR_RUN})
+
+
+def heating_volts(position: Position) -> float | None:
+    """The volts a leak heats at: the highest mains across an AC place, of a motor part its own; else its rated volts."""
+    marking, role = position.marking, position.role
+    mains = position.supply_v * MAINS_HIGH if position.supply_v and role in ACROSS_MAINS else 0.0
+    rated = marking.rated_ac_v or marking.rated_dc_v or 0.0
+    return (max(mains, rated) if role == Role.MOTOR_RUN else mains or rated) or None
+
+
+def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
+    position = case.position
+    volts = heating_volts(position)
+    if volts is None or dielectric_of(position.marking, position.role) == "electrolytic":
+        return
+    for number, reading, bleeder in _read(case):
+        if bleeder and (shows_bleeder(reading, bleeder) or reading.low > bleeder):
+            continue
+        least = volts**2 / HEATS_W
+        if position.role == Role.DROPPER and position.supply_hz:
+            siemens = 2 * math.pi * position.supply_hz * position.parts[number].capacitance_f
+            least = max(least, 1 / (SHARE_OF_CURRENT * siemens))
+        limit = f"{show(HEATS_W, 'W')} at {volts:g} V: {show(least, 'Ω')}"
+        alone = beside_bleeder(reading, bleeder) if bleeder else reading
+        yield at_least(rule, alone, Bound(least, position.its("leakage as a resistance", number), limit))
+
+
+def _bleeder_gone(rule: Rule, case: Case) -> Iterator[Finding]:
+    for _, reading, bleeder in _read(case):
+        if bleeder and reading.low > GONE * bleeder:
+            yield rule.says(
+                Word.REPLACE,
+                "The bleeder inside it is open: it keeps its charge after the supply is off.",
+                reading=said(reading),
+                limit=f"its bleeder of {show(bleeder, 'Ω')}",
+            )
+
+
+EVERY: frozenset[Role] = frozenset()
+RULES = (
+    Rule("conduction.short", "Not shorted", "what every capacitor is: an insulator", EVERY, _short),
+    Rule("conduction.heat", "No leakage that heats it", "P = U²/R", EVERY, _heat),
+    Rule("conduction.bleeder", "The bleeder inside is there", "its marking", EVERY, _bleeder_gone),
+)

@@ -1,0 +1,192 @@
+"""What conducts: a short in ohms or insulation in every role, leakage that heats, a dropper's current, bleeders taken out first."""
+
+import datetime
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dusky_heron.core.markings import read_marking
+from dusky_heron.core.model import (
+    SEVERITY,
+    Arrangement,
+    Basis,
+    Bleeder,
+    Condition,
+    Evidence,
+    Position,
+    Quantity,
+    Reading,
+    Role,
+    Surroundings,
+    Verdict,
+    Word,
+)
+from dusky_heron.core.verdict import judge
+from dusky_heron.core.verdict.conduction import beside_bleeder
+from tests.core.test_verdict_settles import MARKINGS
+
+TODAY = datetime.date(2026, 6, 1)
+OHMS = (Quantity.RESISTANCE, Quantity.INSULATION)
+FILM = (Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.SNUBBER, Role.POWER_FACTOR, Role.MAGNETRON)
+ELECTROLYTIC = (Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING, Role.ENERGY_STORE, Role.MOTOR_START)
+
+
+def read(quantity: Quantity, ohm: float, share: float = 0.01, condition: Condition = Condition.LIFTED) -> Reading:
+    return Reading(ohm, ohm * (1 - share), ohm * (1 + share), condition, quantity=quantity)
+
+
+def judged(role: Role, *readings: Reading, text: str = "", around: Surroundings = Surroundings()) -> Verdict:  # noqa: B008 - frozen
+    return judge(
+        Position("C1", role, read_marking(text or MARKINGS[role]), 230, 50, surroundings=around), Evidence(readings), today=TODAY
+    )
+
+
+def by_rule(answer: Verdict, rule: str) -> list[Word]:
+    return [reason.word for reason in answer.reasons if reason.rule_id == rule]
+
+
+class Shorts(unittest.TestCase):
+    """Below 1 kΩ lifted, bleeder taken out, condemns in every role, whatever else was or was not read."""
+
+    def test_in_every_role_by_either_quantity_just_below_at_and_above(self) -> None:
+        for role in Role:
+            for quantity in OHMS:
+                for ohm, condemned in ((0.0, True), (5.0, True), (989.0, True), (1_100.0, False)):
+                    answer = judged(role, read(quantity, ohm))
+                    with self.subTest(role, quantity=quantity, ohm=ohm):
+                        self.assertEqual(Word.CONDEMN in by_rule(answer, "conduction.short"), condemned)
+                        if condemned:
+                            self.assertEqual((answer.word, answer.next_measurement), (Word.CONDEMN, None))
+
+    def test_across_a_thousand_ohms_it_is_not_kept(self) -> None:
+        for role in Role:
+            answer = judged(role, read(Quantity.RESISTANCE, 1000.0, 0.05))
+            self.assertEqual(by_rule(answer, "conduction.short"), [Word.REPLACE], role)
+
+    def test_in_circuit_decides_nothing(self) -> None:
+        for role in Role:
+            answer = judged(role, read(Quantity.RESISTANCE, 5.0, condition=Condition.IN_CIRCUIT))
+            self.assertEqual(by_rule(answer, "conduction.short"), [])
+
+    def test_it_settles_what_capacitance_could_not(self) -> None:
+        beyond = Reading(0, 0, math.inf, Condition.LIFTED)
+        self.assertEqual(judged(Role.MOTOR_RUN, beyond).word, Word.UNKNOWN)
+        answer = judged(Role.MOTOR_RUN, beyond, read(Quantity.RESISTANCE, 3.0))
+        self.assertEqual((answer.word, answer.next_measurement), (Word.CONDEMN, None))
+
+    def test_each_section_by_itself(self) -> None:
+        second = Reading(2.0, 1.9, 2.1, Condition.LIFTED, 1, quantity=Quantity.RESISTANCE)
+        answer = judged(Role.MOTOR_RUN, second, text="30+5 µF 450 V~")
+        self.assertEqual(answer.word, Word.CONDEMN)
+        self.assertIn("Section 2", answer.reasons[0].sentence)
+
+
+class Heat(unittest.TestCase):
+    """V²/R above 0.1 W replaces what is no electrolytic: 253 V (230 V and 10 %) on 640 kΩ; a run part at its 450 V on 2.0 MΩ."""
+
+    def test_just_below_at_and_above(self) -> None:
+        across = dict.fromkeys((Role.X, Role.DROPPER, Role.POWER_FACTOR), 253.0)
+        for role, volts in (across | {Role.MOTOR_RUN: 450.0, Role.COUPLING: 400.0, Role.SNUBBER: 1600.0}).items():
+            limit = volts**2 / 0.1
+            for share, word in ((0.9, Word.REPLACE), (1.05, Word.WATCH), (1.3, Word.KEEP)):
+                found = by_rule(judged(role, read(Quantity.RESISTANCE, limit * share, 0.001)), "conduction.heat")
+                self.assertEqual(found, [word], (role, share))
+
+    def test_a_run_part_that_leaks_thirty_kilohms_is_not_kept(self) -> None:
+        good = Reading(16e-6, 15.9e-6, 16.1e-6, Condition.LIFTED)
+        self.assertEqual(judged(Role.MOTOR_RUN, good).word, Word.KEEP)
+        for quantity in OHMS:
+            self.assertEqual(judged(Role.MOTOR_RUN, good, read(quantity, 30e3)).word, Word.REPLACE)
+
+    def test_electrolytics_go_by_their_leakage(self) -> None:
+        for role in ELECTROLYTIC:
+            self.assertEqual(by_rule(judged(role, read(Quantity.RESISTANCE, 30e3)), "conduction.heat"), [], role)
+
+    def test_ol_tells_nothing_against_it(self) -> None:
+        beyond = Reading(0, 0, math.inf, Condition.LIFTED, quantity=Quantity.RESISTANCE)
+        for role in Role:
+            answer = judged(role, beyond)
+            self.assertEqual(by_rule(answer, "conduction.heat") + by_rule(answer, "conduction.short"), [], role)
+
+    @given(st.sampled_from(FILM), st.floats(1.0, 1e9), st.floats(0.01, 1.0), st.sampled_from(OHMS))
+    def test_less_resistance_never_improves_the_word(self, role: Role, ohm: float, less: float, quantity: Quantity) -> None:
+        more, fewer = (SEVERITY[judged(role, read(quantity, value)).word] for value in (ohm, ohm * less))
+        self.assertLessEqual(more, fewer)
+
+
+class Bleeders(unittest.TestCase):
+    """A known bleeder inside is taken out first; one that should be there and is not is a finding of its own."""
+
+    OVEN = "1.05 µF ±3 % 2100 V~ 10 MΩ"
+    GOOD = Reading(1.05e-6, 1.045e-6, 1.055e-6, Condition.LIFTED)
+
+    def test_parallel_resistances_are_taken_apart(self) -> None:
+        for leak in (1e4, 1e6, 5e6):
+            together = 1 / (1 / 10e6 + 1 / leak)
+            alone = beside_bleeder(read(Quantity.RESISTANCE, together, 0.001), 10e6)
+            self.assertAlmostEqual(alone.value / leak, 1, 3)
+            self.assertTrue(alone.low <= leak <= alone.high)
+
+    def test_a_healthy_oven_part_shows_its_bleeder_and_is_kept(self) -> None:
+        for quantity in OHMS:
+            for ohm in (9.5e6, 10e6, 10.6e6):
+                answer = judged(Role.MAGNETRON, self.GOOD, read(quantity, ohm, 0.03), text=self.OVEN)
+                self.assertEqual(answer.word, Word.KEEP, (quantity, ohm, [r.sentence for r in answer.reasons]))
+
+    def test_one_whose_bleeder_is_open_is_replaced(self) -> None:
+        for quantity in OHMS:
+            answer = judged(Role.MAGNETRON, self.GOOD, read(quantity, 200e6), text=self.OVEN)
+            self.assertEqual(answer.word, Word.REPLACE)
+            self.assertIn("conduction.bleeder", [r.rule_id for r in answer.reasons if r.word == Word.REPLACE])
+
+    def test_one_that_leaks_beside_its_bleeder_is_not_kept(self) -> None:
+        answer = judged(Role.MAGNETRON, self.GOOD, read(Quantity.INSULATION, 3e6), text=self.OVEN)
+        self.assertIn(answer.word, (Word.REPLACE, Word.CONDEMN))
+
+    def test_a_bleeder_of_the_place_counts_only_where_it_is_inside(self) -> None:
+        """A lifted X part has left the resistors of its board behind."""
+        board = Surroundings(bleeder=Bleeder(150e3, 2))
+        self.assertEqual(by_rule(judged(Role.X, read(Quantity.RESISTANCE, 300e3), around=board), "conduction.heat"), [Word.REPLACE])
+        inside = Surroundings(bleeder=Bleeder(10e6))
+        answer = judged(
+            Role.MAGNETRON, self.GOOD, read(Quantity.INSULATION, 10e6, 0.03), text="1.05 µF ±3 % 2100 V~", around=inside
+        )
+        self.assertEqual(answer.word, Word.KEEP)
+
+
+class RatedVolts(unittest.TestCase):
+    """DC places by normal highest mains and their own share: √2 · 230 · 1.1 = 357.8 V behind a bridge."""
+
+    def word(self, role: Role, text: str, **around: object) -> list[Word]:
+        position = Position("C1", role, read_marking(text), 230, 50, surroundings=Surroundings(**around))  # type: ignore[arg-type]
+        return by_rule(judge(position, Evidence(), today=TODAY), "rating.dc")
+
+    def test_a_bulk_behind_a_bridge(self) -> None:
+        for volts, word in ((200, Word.REPLACE), (350, Word.REPLACE), (357, Word.REPLACE), (360, Word.KEEP), (400, Word.KEEP)):
+            self.assertEqual(self.word(Role.SMPS_BULK, f"82 µF {volts} V"), [word], volts)
+
+    def test_each_circuit_by_its_own_share(self) -> None:
+        for basis, role, volts, word in (
+            (Basis.DOUBLER, Role.RESERVOIR, 350, Word.REPLACE),  # each half of a doubler stands at the peak
+            (Basis.DOUBLER, Role.RESERVOIR, 360, Word.KEEP),
+            (Basis.POWER_FACTOR_CORRECTION, Role.SMPS_BULK, 385, Word.REPLACE),
+            (Basis.POWER_FACTOR_CORRECTION, Role.SMPS_BULK, 400, Word.KEEP),
+            (Basis.RECTIFIED, Role.SMOOTHING, 250, Word.REPLACE),
+            (Basis.RECTIFIED, Role.COUPLING, 160, Word.REPLACE),
+        ):
+            self.assertEqual(self.word(role, f"100 µF {volts} VDC", basis=basis), [word], (basis, volts))
+        for volts, word in ((35, Word.KEEP), (25, Word.REPLACE)):  # √2 · 18 · 1.1 = 28.0 V
+            self.assertEqual(self.word(Role.RESERVOIR, f"2200 µF {volts} V", basis=Basis.TRANSFORMER, volts=18.0), [word], volts)
+        string = {"basis": Basis.THREE_PHASE_BRIDGE, "arrangement": Arrangement.SERIES, "count": 2}
+        self.assertEqual(self.word(Role.DC_LINK, "1500 µF 200 V", **string), [Word.KEEP])  # half of 357.8
+        self.assertEqual(self.word(Role.DC_LINK, "1500 µF 160 V", **string), [Word.REPLACE])
+
+    def test_of_a_can_the_sections_made_for_what_feeds_it(self) -> None:
+        """The 25 V section of a 450 V can stands elsewhere, at a cathode: what feeds the place tells nothing of it."""
+        self.assertEqual(self.word(Role.RESERVOIR, "40/20 µF 450/25 VDC", basis=Basis.RECTIFIED), [Word.KEEP])
+        self.assertEqual(self.word(Role.RESERVOIR, "32+32 µF 350 VDC", basis=Basis.RECTIFIED), [Word.REPLACE] * 2)
+
+    def test_where_the_circuit_is_not_known_it_says_nothing(self) -> None:
+        self.assertEqual(self.word(Role.SMOOTHING, "100 µF 25 V"), [])
