@@ -148,6 +148,25 @@ class FirstSteps(unittest.TestCase):
         self.assertFalse(read_trend(plan, [Logged(25.0, 75.0, 0.025, 0.025)]).stop)
         self.assertRaises(InputError, read_trend, plan, [Logged(math.nan, 1.0, 1.0)])
 
+    def test_a_rail_is_judged_both_ways_just_below_at_and_above(self) -> None:
+        """300 V at full: ±15 % and 2 V for drops is 253 to 347 V; at a quarter 61.75 to 88.25 V."""
+        plan = power_up_plan("linear", rail_v=300.0, current_a=0.1)
+        for percent, rail, finding in (
+            (100.0, 450.0, PowerFinding.HIGH), (100.0, 347.5, PowerFinding.HIGH), (100.0, 347.0, PowerFinding.AS_EXPECTED),
+            (100.0, 253.0, PowerFinding.AS_EXPECTED), (100.0, 252.5, PowerFinding.LOW), (25.0, 88.5, PowerFinding.HIGH),
+            (25.0, 88.0, PowerFinding.AS_EXPECTED), (25.0, 62.0, PowerFinding.AS_EXPECTED), (25.0, 61.5, PowerFinding.LOW),
+        ):  # fmt: skip
+            found = read_trend(plan, [Logged(percent, rail, percent / 1000)])
+            self.assertEqual((found.finding, found.stop), (finding, finding != PowerFinding.AS_EXPECTED), (percent, rail))
+
+    def test_a_rail_where_none_was_due_and_no_current_where_some_was(self) -> None:
+        valve = power_up_plan("valve", rail_v=300.0, current_a=0.1)
+        for rail, finding in ((9.5, PowerFinding.AS_EXPECTED), (10.5, PowerFinding.HIGH), (150.0, PowerFinding.HIGH)):
+            self.assertEqual(read_trend(valve, [Logged(50.0, rail, 0.02)]).finding, finding)
+        motor = power_up_plan("motor", rail_v=None, current_a=4.0)
+        for ampere, finding in ((0.0, PowerFinding.NOTHING), (1.9, PowerFinding.NOTHING), (2.1, PowerFinding.AS_EXPECTED)):
+            self.assertEqual(read_trend(motor, [Logged(100.0, None, ampere)]).finding, finding)
+
     @given(st.floats(0.02, 5), st.floats(0.3, 2.5))
     def test_the_exponent_is_that_of_a_power_law(self, scale: float, power: float) -> None:
         plan = power_up_plan("linear", rail_v=None, current_a=None)

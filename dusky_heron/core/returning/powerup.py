@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable, Collection, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from dusky_heron.core.circuit import Load
@@ -203,6 +203,8 @@ class PowerFinding(StrEnum):
     SHORT = "short"
     LEAKY = "leaky"
     NOTHING = "nothing"
+    HIGH = "high"
+    LOW = "low"
     RISING = "rising"
 
 
@@ -266,7 +268,24 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
         return Trend(PowerFinding.LEAKY, True, exponent, says)
     if low:
         return Trend(PowerFinding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look.")
-    return Trend(PowerFinding.AS_EXPECTED, False, exponent, f"{at} as expected: the next step.")
+    return replace(_beside(step, last, at), exponent=exponent)
+
+
+def _beside(step: Step, last: Logged, at: str) -> Trend:
+    """A rail beside what its step expects, to either side and where none was due; no current where some was."""
+    if step.rail_v is not None and last.rail_v is not None:
+        due, read = show(step.rail_v, "V"), show(last.rail_v, "V")
+        reach = TABLE["rail_within"] * step.rail_v + (TABLE["rail_slack_v"] if step.rail_v else TABLE["none_due_v"])
+        if last.rail_v > step.rail_v + reach:
+            says = f"{at} the rail stands at {read} for {due}: too high. Off, and look at tap, regulator and load."
+            return Trend(PowerFinding.HIGH, True, None, says)
+        if last.rail_v < step.rail_v - reach:
+            return Trend(PowerFinding.LOW, True, None, f"{at} the rail stands at {read} for {due}: look before the next step.")
+    due_a = step.current_a if step.rail_v is None and step.current_a else 0.0
+    if last.current_a is not None and last.current_a < TABLE["low_rail"] * due_a:
+        says = f"{at} {show(last.current_a, 'A')} for {show(due_a, 'A')}: an open circuit. Off, and look."
+        return Trend(PowerFinding.NOTHING, True, None, says)
+    return Trend(PowerFinding.AS_EXPECTED, False, None, f"{at} as expected: the next step.")
 
 
 def _exponent(points: Sequence[tuple[float, float | None]]) -> float | None:
