@@ -138,8 +138,8 @@ class Others(ApiTest):
 
     def test_re_forming_plans_and_reads_its_log(self) -> None:
         plan = self.ask("forming")
-        self.assertEqual((plan["resistor"]["number"], plan["word"], len(plan["steps"])), ("250", "too_few", 5))
-        told = self.ask("forming", source="125 V", log="1 min 90\n10 min 116")
+        self.assertEqual((plan["resistor"]["number"], plan["word"], len(plan["steps"])), ("150", "too_few", 5))
+        told = self.ask("forming", source="125 V", log="1 min 90\n10 min 121")
         self.assertEqual(told["word"], "next")
         self.assertEqual(self.ask("forming", source="125 V", log="1 min 90", warm="true")["word"], "stop")
 
@@ -168,10 +168,10 @@ class Others(ApiTest):
     def test_a_step_of_re_forming_goes_on_record(self) -> None:
         path = f"positions/{self.position(7, 'C1').id}/forming"
         self.post(path, {"source": "125 V"}, 422)
-        told = self.post(path, {"source": "125 V", "log": "1 min 90\n10 min 116"})
+        told = self.post(path, {"source": "125 V", "log": "1 min 90\n10 min 121"})
         self.assertEqual(told["word"], "next")
         entry = self.get(f"jobs/{self.position(7, 'C1').job_id}/record")[-1]
-        self.assertEqual((entry["kind"], entry["body"]["readings"]), ("re-forming", ["1 min 90", "10 min 116"]))
+        self.assertEqual((entry["kind"], entry["body"]["readings"]), ("re-forming", ["1 min 90", "10 min 121"]))
 
     def test_each_value_is_refused_at_its_field(self) -> None:
         for path, field, value in (

@@ -96,12 +96,12 @@ class Benches(BrowserTest):
         page.see("It may burst", "in five steps")
         page.fill("Time and volts across it", "1 min 90")
         page.see("may still fall: wait")
-        page.fill("Time and volts across it", "1 min 90\n10 min 116")
+        page.fill("Time and volts across it", "1 min 90\n10 min 121")
         page.see("the next step may follow")
         page.click("Put this step on record")
         page.see("On record.")
         page.press("9")
-        page.see("re-forming", "10 min 116")
+        page.see("re-forming", "10 min 121")
 
     def test_growing_the_organs_reservoir_is_refused_with_the_reason(self) -> None:
         page = self.sign_in()

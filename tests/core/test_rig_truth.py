@@ -45,6 +45,7 @@ class Case:
         self.title = f"{set_id}, {state}"
         self.set = rig.make(set_id, 5, healthy=state != "unplugged")
         self.seconds = 0.06
+        self.begins = 0.0 if state == "switched on" else 0.001  # ngspice has to charge its diodes' junctions first
         if state == "switched on":
             self.set.percent = 100.0
             self.set.wait(0)
@@ -65,12 +66,14 @@ class Case:
         for k, pair in enumerate(self.rails):
             measures |= {f"mean{k}": f"avg {made.across(*pair)} {last}", f"rms{k}": f"rms {made.across(*pair)} {last}"}
         if self.supply:
-            measures |= {"high": f"max {made.through(self.supply)}", "low": f"min {made.through(self.supply)}"}
+            since = f"from={self.begins:.9g} to={self.seconds:.9g}"
+            measures |= {"high": f"max {made.through(self.supply)} {since}", "low": f"min {made.through(self.supply)} {since}"}
         return made.text(self.seconds, self.seconds / 5000, measures)
 
     def ours(self) -> dict[str, float]:
         through = (self.supply,) if self.supply else ()
-        before = follow(self.network, self.seconds - CYCLE, Watched(through=through))
+        follow(self.network, self.begins)
+        before = follow(self.network, self.seconds - CYCLE - self.begins, Watched(through=through))
         flow = follow(self.network, CYCLE, Watched(through=through, between=self.rails))
         first = len(through)
         told = {f"mean{k}": flow.mean(first + k) for k in range(len(self.rails))}

@@ -135,13 +135,15 @@ class Reforming(unittest.TestCase):
     """32 µF 500 V that has lain for years."""
 
     def test_plan_of_a_worked_example(self) -> None:
-        """500²/1 W = 250 kΩ; 0.01·C·V = 160 µA at 500 V, which stands as 40 V across it."""
+        """0.01·C·V = 160 µA at 500 V, a twentieth of which is 25 V: 156 kΩ, so 150; 24 V across it, 1.7 W in a short."""
         ohms = forming_resistor(32e-6, 500)
         plan = plan_forming(32e-6, 500, ohms)
         self.assertEqual([step.source_v for step in plan.steps], [125, 250, 375, 450, 500])
         self.assertAlmostEqual(leakage_limit(32e-6, 500) * 1e6, 160)
-        self.assertAlmostEqual(plan.steps[-1].across_v, 40)
-        self.assertLessEqual(plan.short_w, 1)
+        self.assertEqual(ohms, 150e3)
+        self.assertAlmostEqual(plan.steps[-1].across_v, 24)
+        self.assertAlmostEqual(plan.short_w, 500**2 / 150e3)
+        self.assertEqual(forming_resistor(1e-6, 450), 203e3)  # small: 450² for one watt decides
         self.assertGreaterEqual(plan.seconds, 5 * 600)
         self.assertEqual(leakage_limit(1e-9, 10), 10e-6)
 
@@ -156,6 +158,22 @@ class Reforming(unittest.TestCase):
         self.assertEqual(judge_forming(falling, 125, 250e3, 32e-6).word, "wait")
         self.assertEqual(judge_forming(good, 125, 250e3, 32e-6, warm=True).word, "stop")  # whatever it reads
         self.assertEqual(judge_forming([], 125, 250e3, 32e-6).word, "too_few")
+
+    def test_nothing_is_formed_to_a_voltage_it_never_saw(self) -> None:
+        """1500 µF through 10 kΩ: 6 mA would be allowed at 400 V, and stand as 60 V. Within a twentieth it stands at 380."""
+        for volts, word in ((341.0, "wait"), (379.0, "wait"), (381.0, "next")):
+            self.assertEqual(judge_forming([(0, 100.0), (900, volts)], 400, 10e3, 1500e-6).word, word, volts)
+
+    def test_one_that_falls_back_is_stopped(self) -> None:
+        for last, word in ((123.0, "next"), (121.5, "stop"), (90.0, "stop")):
+            self.assertEqual(judge_forming([(0, 60.0), (300, 123.0), (600, last)], 125, 150e3, 32e-6).word, word, last)
+
+    def test_every_usual_can_has_a_plan_through_its_resistor(self) -> None:
+        for micro in (1, 4.7, 10, 32, 82, 220, 470, 1500, 4700, 22000):
+            for volts in (16, 25, 63, 100, 250, 400, 450, 500):
+                ohm = forming_resistor(micro * 1e-6, volts)
+                for step in plan_forming(micro * 1e-6, volts, ohm).steps:
+                    self.assertLessEqual(step.leakage_a * ohm, 0.0501 * step.source_v, (micro, volts))
 
     def test_bad_input(self) -> None:
         for samples in ([(1, 5), (1, 6)], [(0, 200)], [(0, -1)], [(math.nan, 1)]):

@@ -9,7 +9,9 @@ from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
 
 STEPS = (0.25, 0.5, 0.75, 0.9, 1.0)  # of the rated voltage
 LEAK_SHARE, LEAK_LEAST_A = 0.01, 10e-6  # I ≤ 0.01·C·V in amperes of farads and volts, and not under this
-MOST_W = 1.0  # in the resistor when the capacitor is a short
+MOST_W = 1.0  # in the resistor when the capacitor is a short, where the leakage it has to show allows
+STANDS = 0.05  # of a step's voltage, within which the capacitor itself stands before the next: else its film never saw it
+FELL_BACK = 0.01  # of a step's voltage, by which the capacitor may not fall below where it was: its leakage rises
 SETTLING = 3.0  # times the plain charging time, for a film that must grow again
 LEAST_S = 600.0
 FALLING = 0.9  # of the leakage of the earlier half that the later half must be under
@@ -55,19 +57,24 @@ class FormingFinding:
 
 
 def forming_resistor(capacitance_f: float, rated_v: float) -> float:
-    """A resistor that keeps a shorted capacitor's loss under a watt: R = V²/P, in round thousands upwards.
+    """A resistor across which the leakage limit of every step stands as a twentieth of it at most, and a short gets little.
 
-    :param capacitance_f: farads, for its range only
+    R = V²/P for one watt in a short at the rated voltage, in round thousands upwards; never more than 0.05·V/I of the step where
+    that is least, to two figures downwards: through a larger one a healthy can never reaches the voltage of its step.
+
+    :param capacitance_f: farads
     :param rated_v: volts
     :returns: ohms
     :raises InputError: a value out of range
-    :source: P = V²/R
+    :source: P = V²/R; R = U/I
 
-    >>> forming_resistor(32e-6, 500)
-    250000.0
+    >>> forming_resistor(32e-6, 500), forming_resistor(1500e-6, 400)
+    (150000.0, 3300.0)
     """
-    CAPACITANCE.check("capacitance_f", capacitance_f)
-    return math.ceil(VOLTAGE.check("rated_v", rated_v) ** 2 / MOST_W / 1000) * 1000.0
+    watt = math.ceil(VOLTAGE.check("rated_v", rated_v) ** 2 / MOST_W / 1000) * 1000.0
+    most = min(STANDS * rated_v * share / leakage_limit(capacitance_f, rated_v * share) for share in STEPS)
+    power = 10.0 ** (math.floor(math.log10(most)) - 1)
+    return min(watt, math.floor(most / power * (1 + 1e-9)) * power)
 
 
 def leakage_limit(capacitance_f: float, volts: float) -> float:
@@ -88,7 +95,8 @@ def leakage_limit(capacitance_f: float, volts: float) -> float:
 def plan_forming(capacitance_f: float, rated_v: float, resistance_ohm: float) -> FormingPlan:
     """The steps by which an electrolytic is brought up to its rated voltage through a resistor.
 
-    A step lasts until the leakage (Vs − Vc)/R is under its limit; the time is that of plain charging, three times over, and at
+    A step lasts until the capacitor stands within a twentieth of it, and its leakage (Vs − Vc)/R is under its limit; the time
+    is that of plain charging, three times over, and at
     least ten minutes: a film that must grow takes longer than any formula says.
 
     :param capacitance_f: as marked, farads
@@ -105,8 +113,8 @@ def plan_forming(capacitance_f: float, rated_v: float, resistance_ohm: float) ->
     for share in STEPS:
         source = rated_v * share
         limit = leakage_limit(capacitance_f, source)
-        across = limit * resistance_ohm
-        if across >= source:
+        across = min(limit * resistance_ohm, STANDS * source)
+        if limit * resistance_ohm >= source:
             raise InputError(
                 "resistance_ohm", "Too large: the leakage limit alone would hold the capacitor down. Take a smaller one."
             )
@@ -131,23 +139,21 @@ def judge_forming(
     :param warm: the can is warm to the hand
     :returns: FormingFinding
     :raises InputError: times that do not rise, or volts above the source (`samples`)
-    :source: leakage (Vs − Vc)/R, under the limit of `leakage_limit`; it must fall
+    :source: leakage (Vs − Vc)/R, under the limit of `leakage_limit`; it must fall; Vc within 5 % of Vs
     """
     VOLTAGE.check("source_v", source_v)
     RESISTANCE.check("resistance_ohm", resistance_ohm)
-    for index, (at, volts) in enumerate(samples):
-        MINUTES.check("samples", at)
-        if index and at <= samples[index - 1][0]:
-            raise InputError("samples", "The times must rise from line to line.")
-        if not 0 <= volts <= source_v * 1.02:
-            raise InputError("samples", f"A capacitor at {volts:g} V on a source of {source_v:g} V: check the line.")
+    _check_log(samples, source_v)
     if warm:
         return FormingFinding(FormingWord.STOP, None, "The can warms: stop, discharge it, and replace it.")
     leaks = [max(source_v - volts, 0.0) / resistance_ohm for _, volts in samples]
     if not leaks:
         return FormingFinding(FormingWord.TOO_FEW, None, "Write down the voltage across the capacitor every few minutes.")
-    limit = leakage_limit(capacitance_f, source_v)
-    if leaks[-1] <= limit:
+    limit, last = leakage_limit(capacitance_f, source_v), samples[-1][1]
+    if max(volts for _, volts in samples) - last > FELL_BACK * source_v:
+        return FormingFinding(FormingWord.STOP, leaks[-1], "It falls back: its leakage rises. Stop, discharge it, and replace it.")
+    stands = last >= (1 - STANDS) * source_v
+    if leaks[-1] <= limit and stands:
         return FormingFinding(FormingWord.NEXT, leaks[-1], "The leakage is under its limit: the next step may follow.")
     spent = samples[-1][0] - samples[0][0]
     tau = resistance_ohm * capacitance_f
@@ -156,4 +162,17 @@ def judge_forming(
         earlier, later = sum(leaks[:half]) / half, sum(leaks[half:]) / (len(leaks) - half)
         if later > FALLING * earlier:
             return FormingFinding(FormingWord.STOP, leaks[-1], "The leakage does not fall: stop, discharge it, and replace it.")
+    if leaks[-1] <= limit:
+        says = f"It stands at {last:g} V of {source_v:g}: its film is not formed to that yet. Wait, or take a smaller resistor."
+        return FormingFinding(FormingWord.WAIT, leaks[-1], says)
     return FormingFinding(FormingWord.WAIT, leaks[-1], "The leakage is above its limit and may still fall: wait.")
+
+
+def _check_log(samples: Sequence[tuple[float, float]], source_v: float) -> None:
+    """Times that rise, and volts a capacitor on that source can have."""
+    for index, (at, volts) in enumerate(samples):
+        MINUTES.check("samples", at)
+        if index and at <= samples[index - 1][0]:
+            raise InputError("samples", "The times must rise from line to line.")
+        if not 0 <= volts <= source_v * 1.02:
+            raise InputError("samples", f"A capacitor at {volts:g} V on a source of {source_v:g} V: check the line.")
