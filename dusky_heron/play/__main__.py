@@ -41,4 +41,7 @@ def main() -> int:
 
 
 if __name__ == "__main__":
-    raise SystemExit(main())
+    try:
+        raise SystemExit(main())
+    except KeyboardInterrupt:  # whoever has seen enough
+        raise SystemExit(130) from None

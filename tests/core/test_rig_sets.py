@@ -119,6 +119,17 @@ class UnderHands(unittest.TestCase):
             simulated.wait(0.2)
             self.assertAlmostEqual(simulated.volts("L", "N") / before, share, delta=0.01)
 
+    def test_an_automatic_discharger_empties_while_it_lives_and_a_dead_one_does_not(self) -> None:
+        left = []
+        for faults in ((), (Fault("U2", "open"),)):
+            simulated = faulty("switcher_pfc", *faults)
+            simulated.plug()
+            simulated.wait(0.3)
+            simulated.unplug(90)
+            simulated.wait(0.5)
+            left.append(abs(simulated.volts("fused", "N")))
+        self.assertLess(left[0], 0.3 * left[1])  # the start-up resistor behind the bridge empties it too, three times as slowly
+
     def test_a_hand_gets_what_the_charge_holds(self) -> None:
         simulated = rig.make("flash", 1, healthy=True)
         simulated.plug()

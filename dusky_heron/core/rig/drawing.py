@@ -87,7 +87,6 @@ class Drawing:
     supply: str = "mains"  # the feed whose current is the set's
     reflected: float = 1.0  # amperes of the mains for each of that feed's
     neutral: str = "N"
-    pins: tuple[str, ...] = ("L", "N")
     live_chassis: bool = False
 
     def nodes(self) -> tuple[str, ...]:

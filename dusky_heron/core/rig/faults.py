@@ -10,9 +10,6 @@ from dusky_heron.core.rig.capacitors import Capacitor, Section
 from dusky_heron.core.rig.drawing import Drawing
 from dusky_heron.core.tables import csv_table
 
-OF_A_PART = ("open", "remakes", "crackles", "unformed", "bleeder_open")  # of the whole of a capacitor
-OF_A_SECTION = ("worn", "dried", "shorted", "leaky", "esr")
-
 
 @dataclass(frozen=True, slots=True)
 class Fault:

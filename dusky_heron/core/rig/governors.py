@@ -10,6 +10,7 @@ from dusky_heron.core.rig.elements import Coil, Diode, Element, Resistor, Source
 from dusky_heron.core.rig.impedance import impedance
 from dusky_heron.core.rig.pieces import GONE_OHM, Piece
 
+AWAKE_S = 60.0  # for which a discharge circuit lives on what is left
 IDLE_OHM = 470e3  # of a converter that stands still: its start-up resistor
 PAIR = tuple[str, str]
 MAIN, AUXILIARY = "main winding", "auxiliary winding"
@@ -154,7 +155,6 @@ class Relay:
     pulls_v: float
     holds_v: float
     pulled: bool = False
-    normally_closed: bool = False
 
     @property
     def watches(self) -> tuple[PAIR, ...]:
@@ -168,19 +168,16 @@ class Relay:
     def elements(self, pieces: Mapping[str, Piece]) -> dict[str, Element]:
         """The contact, closed or open; a welded one is closed whatever the coil does."""
         contact = pieces[self.contact]
-        return opened(contact) if self.pulled == self.normally_closed else {}
+        return {} if self.pulled else opened(contact)
 
 
 @dataclass
 class Discharger:
     """An automatic discharge circuit: a resistor across the line within a tenth of a second after the mains has gone."""
 
-    name: str
-    across: PAIR
-    ohm: float
+    piece: str
     within_s: float = 0.1
-    dead: bool = False
-    off_s: float = 0.0
+    off_s: float = 1e9
 
     @property
     def watches(self) -> tuple[PAIR, ...]:
@@ -193,8 +190,9 @@ class Discharger:
 
     def elements(self, pieces: Mapping[str, Piece]) -> dict[str, Element]:
         """Open while the mains is there, and for those who measure it long after: it has no supply of its own then."""
-        engaged = not self.dead and self.within_s <= self.off_s < 60.0
-        return {self.name: Resistor(*self.across, self.ohm)} if engaged else {}
+        piece = pieces[self.piece]
+        engaged = not piece.fault and self.within_s <= self.off_s < AWAKE_S
+        return {piece.name: Resistor(piece.a, piece.b, piece.value)} if engaged else {}
 
 
 @dataclass

@@ -27,6 +27,7 @@ class PieceKind(StrEnum):
     SWITCH = "switch"
     WINDING = "winding"
     REGULATOR = "regulator"  # its governor tells what it does
+    DISCHARGER = "discharger"  # an automatic one: a resistor while the mains is away, by its governor
 
 
 FAULTS: dict[PieceKind, tuple[str, ...]] = {
@@ -41,6 +42,7 @@ FAULTS: dict[PieceKind, tuple[str, ...]] = {
     PieceKind.SWITCH: ("open", "shorted"),
     PieceKind.WINDING: ("open", "shorted"),
     PieceKind.REGULATOR: ("open", "shorted"),
+    PieceKind.DISCHARGER: ("open",),
 }
 
 
@@ -74,7 +76,7 @@ class Piece:
     def elements(self) -> dict[str, Element]:
         """What it is to a circuit now."""
         kind, a, b, name = self.kind, self.a, self.b, self.name
-        if kind is PieceKind.REGULATOR:
+        if kind in (PieceKind.REGULATOR, PieceKind.DISCHARGER):
             return {}
         value = self.value * (self.at if self.fault == "drifted" else 1.0)
         if self.fault == "open" or (kind is PieceKind.SWITCH and not self.closed and self.fault != "shorted"):

@@ -182,10 +182,6 @@ class SimulatedSet:
         """Volts on a section of a capacitor, in truth, whatever its joint lets through."""
         return self.network.held[self.store_names(name)[k]][0]
 
-    def hidden_j(self) -> float:
-        """Energy in every field of it, in truth."""
-        return self.network.stored_j()
-
     def check_nodes(self, *nodes: str) -> None:
         """InputError for a place where nothing is to lay anything on."""
         there = self.network.layout(absorbing=True).nodes

@@ -134,7 +134,7 @@ RULES = (
         Rule(f"{role}.voltage", "Rated voltage of the class not below the supply", SAFETY, frozenset({role}), _class_voltage)
         for role in USUAL_CLASS
     ),
-    Rule("rating.dc", "Rated for the volts of its place", "√2 × supply × 1.10 (IEC 60038)", DIRECT_ROLES, _dc_voltage),
+    Rule("rating.dc", "Rated for the volts of its place", "the peak of its supply at +10 % (IEC 60038)", DIRECT_ROLES, _dc_voltage),
     Rule("motor_run.duty", "Made for continuous AC duty", "IEC 60252-1", MOTOR, _run_duty),
     Rule("motor_run.voltage", "Rated for the supply at least", "IEC 60252-1", MOTOR, _motor_voltage),
     Rule(

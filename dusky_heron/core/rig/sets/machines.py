@@ -79,7 +79,7 @@ def oven(chance: random.Random) -> Drawing:
 
 def drive(chance: random.Random) -> Drawing:
     """Three phases of 400 V, six diodes, a string of two with balancing resistors, charged through an NTC."""
-    drawing = Drawing("drive", "flume pump drive", 400 / math.sqrt(3), 50.0, "I", neutral="star", pins=("L1", "L2", "L3"))
+    drawing = Drawing("drive", "flume pump drive", 400 / math.sqrt(3), 50.0, "I", neutral="star")
     drawing.supply = "phase 1"
     drawing.feeds = [Feed(f"phase {k}", f"L{k}", "star", degrees=-120.0 * (k - 1)) for k in (1, 2, 3)]
     drawing.capacitors = [

@@ -55,10 +55,13 @@ def switcher_pfc(chance: random.Random) -> Drawing:
         capacitor(chance, "C5", Role.SMPS_BULK, "electrolytic", [("bulk", "minus")], "can", Facts("150", dc=450)),
         capacitor(chance, "C8", Role.SMOOTHING, "electrolytic", [("out", "out-")], "can", Facts("2200", dc=35)),
     ]
-    drawing.pieces.append(Piece("D5", PieceKind.DIODE, "plus", "bulk", 1.0, 0.1))
+    drawing.pieces += [
+        Piece("D5", PieceKind.DIODE, "plus", "bulk", 1.0, 0.1),
+        Piece("U2", PieceKind.DISCHARGER, "fused", "N", 150e3),
+    ]
     drawing.fixed = {"panel": Resistor("out", "out-", 5.0), "screen": Resistor("out-", CHASSIS, 1.0)}
     drawing.governors += [
-        Discharger("X discharger", ("fused", "N"), 150e3),
+        Discharger("U2"),
         Converter("boost", ("plus", "minus"), ("bulk", "minus"), 130.0, 90.0, 70.0, 390.0, 2.0),
         Converter("converter", ("bulk", "minus"), ("out", "out-"), 120.0, 370.0, 250.0, 24.0),
     ]
