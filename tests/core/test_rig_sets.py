@@ -358,6 +358,16 @@ class Meters(unittest.TestCase):
                     self.assertEqual(shown.text, text)
                 self.assertEqual(rig.measure(simulated, meters["hand"], quantity, *ends).text == "dead", died)
 
+    def test_a_charge_behind_a_broken_joint_harms_no_meter_and_shows_on_none(self) -> None:
+        simulated = faulty("motor", Fault("C1", "open"))
+        simulated.lift("C1")
+        self.assertGreater(simulated.held("C1"), 60)
+        for quantity in ("capacitance", "resistance", "volts_dc"):
+            shown = rig.measure(simulated, self.meters["hand"], quantity, *simulated.terminals("C1"))
+            self.assertFalse(shown.died, quantity)
+            self.assertTrue(shown.text == "OL" or abs(shown.value or 0) < 0.05, (quantity, shown))
+        self.assertGreater(simulated.held("C1"), 60)
+
     def test_each_errs_inside_its_accuracy_unless_it_is_out_of_calibration(self) -> None:
         for seed in range(40):
             for name, meter in rig.meters(seed, out=("bridge",)).items():

@@ -21,6 +21,7 @@ from dusky_heron.core.rig.simulated import SimulatedSet
 from dusky_heron.core.tables import toml_table
 
 EMPTIES_OHM, EMPTIES_S = 100.0, 0.5  # a capacitance range empties what it measures first
+INPUT_OHM = 10e6  # of a range that has no input resistance of its own
 CHARGED_V = 2.5  # above which its display says so and it measures nothing
 SWINGS = 0.02  # between half of its time and the whole: a reading that has not settled
 RANGED_S = 0.2  # in which an ohmmeter tries a range
@@ -165,7 +166,7 @@ def measure(
         return _shown(meter, function, simulated.cycle((a,))[0])
     simulated.check_nodes(a, b)
     simulated.probed(a, b)
-    there = _highest(simulated, a, b)
+    there = _highest(simulated, a, b, function.ohm or INPUT_OHM)
     if there > (meter.stands_v if function.ohm and not function.volts else meter.survives_charge_v):
         meter.dead.add(quantity)
         return Shown(quantity, "dead", died=True)
@@ -191,10 +192,15 @@ def _offered(name: str, value: float | None, offered: Sequence[float]) -> float 
     return value
 
 
-def _highest(simulated: SimulatedSet, a: str, b: str) -> float:
-    """The highest volts between two nodes, over a cycle where a sine drives."""
+def _laid(simulated: SimulatedSet, a: str, b: str, ohm: float) -> float:
+    """Volts between two nodes in the first instant an input lies across them: little, behind a joint that is broken."""
+    return simulated.volts(a, b) * ohm / (ohm + simulated.network.behind(a, b))
+
+
+def _highest(simulated: SimulatedSet, a: str, b: str, ohm: float) -> float:
+    """The highest volts at an input laid between two nodes, over a cycle where a sine drives."""
     if not simulated.network.alternating:
-        return abs(simulated.volts(a, b))
+        return abs(_laid(simulated, a, b, ohm))
     flow = simulated.ahead(between=((a, b),))
     return flow.peak(0)
 
@@ -281,8 +287,9 @@ def _timed(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b:
         simulated.attached["meter"] = Resistor(a, b, EMPTIES_OHM)
         simulated.wait(EMPTIES_S)
         simulated.detach("meter")
-        begun = max(simulated.volts(a, b), function.low_v)
-        if abs(simulated.volts(a, b)) > function.high_v / 2:
+        there = _laid(simulated, a, b, INPUT_OHM)
+        begun = max(there, function.low_v)
+        if abs(there) > function.high_v / 2:
             return Shown(function.quantity, "CHARGED")
         trial = simulated.aside()
         trial.put("meter", Drive(a, b, current))
