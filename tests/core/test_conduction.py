@@ -141,6 +141,18 @@ class Bleeders(unittest.TestCase):
             self.assertEqual(answer.word, Word.REPLACE)
             self.assertIn("conduction.bleeder", [r.rule_id for r in answer.reasons if r.word == Word.REPLACE])
 
+    def test_an_ohmmeter_that_still_charges_it_asks_for_its_insulation_and_that_ends_it(self) -> None:
+        """1.05 µF through 30 MΩ of an ohmmeter's top range takes half a minute: until then it shows OL."""
+        beyond = Reading(60e6, 60e6, math.inf, Condition.LIFTED, quantity=Quantity.RESISTANCE)
+        asked = judged(Role.MAGNETRON, self.GOOD, beyond, text=self.OVEN)
+        ask = asked.next_measurement
+        self.assertEqual((asked.word, ask and ask.quantity), (Word.UNKNOWN, Quantity.INSULATION))
+        for ohm, word in ((10e6, Word.KEEP), (500e6, Word.REPLACE)):
+            ended = judged(Role.MAGNETRON, self.GOOD, beyond, read(Quantity.INSULATION, ohm, 0.03), text=self.OVEN)
+            self.assertEqual((ended.word, ended.next_measurement), (word, None), ohm)
+        over = Reading(2e9, 2e9, math.inf, Condition.LIFTED, quantity=Quantity.INSULATION)
+        self.assertEqual(judged(Role.MAGNETRON, self.GOOD, beyond, over, text=self.OVEN).word, Word.REPLACE)
+
     def test_one_that_leaks_beside_its_bleeder_is_not_kept(self) -> None:
         answer = judged(Role.MAGNETRON, self.GOOD, read(Quantity.INSULATION, 3e6), text=self.OVEN)
         self.assertIn(answer.word, (Word.REPLACE, Word.CONDEMN))

@@ -270,6 +270,11 @@ class Meters(unittest.TestCase):
                 value, step = shown.value or 0, shown.step or 0
                 self.assertAlmostEqual(value / part.farads(), 1, delta=0.02 + step / part.farads())
 
+    def test_a_live_neighbour_does_not_disturb_a_timed_charge(self) -> None:
+        simulated, ends = self.lifted("lighting", "C1")
+        shown = rig.measure(simulated, self.meters["fine"], "capacitance", *ends)
+        self.assertAlmostEqual((shown.value or 0) / simulated.capacitors["C1"].farads(), 1, delta=0.02)
+
     def test_a_leak_reads_high_by_timed_charge_and_right_on_a_bridge(self) -> None:
         """I·R·(1 − e^(−t/RC)) is slower than I·t/C: at 600 nF and 600 nA through 1 MΩ half a volt is 0.69 R·C late."""
         simulated, ends = self.lifted("filter_box", "CX2", Fault("CX2", "leaky", 1.5e6))

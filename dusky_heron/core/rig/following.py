@@ -206,7 +206,7 @@ class Follower:
         part, count = period / PARTS, self.layout.count
         inputs, mean, skip, followed = self.z[count:], self.z[:count], 1, 0
         while (left := seconds - flow.seconds - flow.skipped_s) >= period * (1 - 1e-9) and not self.stopped:
-            carrying = followed >= FOLLOWED and left > 3 * period and len(self.layout.waves) == 1
+            carrying = self.stop is None and followed >= FOLLOWED and left > 3 * period and len(self.layout.waves) == 1
             start, before, most, total = self.z, flow.copy(), [0.0] * count, [0.0] * count
             self.map = [[float(i == j) for j in range(len(start))] for i in range(len(start))] if carrying else None
             for k in range(PARTS):

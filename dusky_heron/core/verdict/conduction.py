@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from dusky_heron.core.discharge.planning import MAINS_HIGH
 from dusky_heron.core.discharge.rebound import dielectric_of
-from dusky_heron.core.model import Finding, Position, Quantity, Reading, Role, Word
+from dusky_heron.core.model import Condition, Finding, Measurement, Position, Quantity, Reading, Role, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, said
 from dusky_heron.core.verdict.registry import Case, Rule
@@ -108,8 +108,15 @@ def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
 
 
 def _bleeder_gone(rule: Rule, case: Case) -> Iterator[Finding]:
-    for _, reading, bleeder in _read(case):
-        if bleeder and reading.low > GONE * bleeder:
+    for number, reading, bleeder in _read(case):
+        if not bleeder or reading.low <= GONE * bleeder:
+            continue
+        if reading.quantity == Quantity.RESISTANCE and reading.high == math.inf:
+            if case.evidence.deciding(number, Quantity.INSULATION) is None:
+                sentence = "OL may be the ohmmeter still charging it: measure its insulation, which shows the bleeder inside."
+                ask = Measurement(Quantity.INSULATION, Condition.LIFTED, number, sentence)
+                yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), settled_by=ask)
+        else:
             yield rule.says(
                 Word.REPLACE,
                 "The bleeder inside it is open: it keeps its charge after the supply is off.",
