@@ -259,6 +259,32 @@ class Meters(unittest.TestCase):
         simulated.lift(name)
         return simulated, simulated.terminals(name)
 
+    def test_series_resistance_by_material(self) -> None:
+        """82 µF 400 V: 0.13/(2π · 120 Hz · 82 µF) is 2.10 Ω, and 20 mΩ of leads; film has its 10 mΩ, an RC unit its 100 Ω."""
+        switcher, dropper = rig.make("switcher", 1, healthy=True), rig.make("dropper_bridge", 1, healthy=True)
+        self.assertAlmostEqual(switcher.capacitors["C5"].esr_ohm(), 2.1226, 3)
+        self.assertAlmostEqual(switcher.capacitors["CX1"].esr_ohm(), 0.01)
+        self.assertAlmostEqual(dropper.capacitors["C4"].esr_ohm(), 100.01)
+
+    def test_an_alternating_range_shows_nothing_of_a_charge(self) -> None:
+        simulated, ends = self.lifted("motor", "C1")
+        simulated.network.held["C1"] = (300.0,) * 4
+        self.assertEqual(rig.measure(simulated, self.meters["hand"], "volts_ac", *ends).value, 0)
+
+    def test_a_motor_that_coasts_feeds_its_pins(self) -> None:
+        """40 V behind 200 Ω, less what its windings take, falling to nothing in two seconds."""
+        simulated = rig.make("motor", 1, healthy=True)
+        simulated.plug()
+        simulated.wait(2.0)
+        simulated.unplug(0)
+        told = []
+        for _ in range(3):
+            simulated.wait(0.2)
+            told.append(simulated.cycle((), (("line", "N"),))[0])
+        self.assertTrue(40 > told[0] > told[1] > told[2] > 0, told)
+        simulated.wait(3.0)
+        self.assertLess(simulated.cycle((), (("line", "N"),))[0], 0.1)
+
     def test_timed_charge_is_the_capacitance_and_its_absorption(self) -> None:
         for set_id, name in (("filter_box", "CX1"), ("switcher", "C5"), ("motor", "C1"), ("oven", "C1"), ("amplifier", "C7")):
             simulated, ends = self.lifted(set_id, name)
@@ -432,6 +458,7 @@ class Played(unittest.TestCase):
         said = self.play("plug", "wait 1", "unplug 90", "measure probe volts_dc plus minus", "join plus minus 1k 2",
                          "measure hand volts_dc C5", "lift C5", "measure bridge esr C5 120", "where", "knock")  # fmt: skip
         self.assertEqual(said[:3], ["plugged in", "waited", "unplugged"])
+        self.assertRegex(self.play("plug", "unplug 90", "bridge plus minus")[2], r"^blade, .* peak .*A")
         self.assertRegex(said[3], r"^\d+ V$")
         self.assertRegex(said[4], r"^tool, .* V before, .* peak .*A")
         self.assertRegex(said[-3], r"Ω at 120 Hz$")

@@ -164,6 +164,14 @@ class Reforming(unittest.TestCase):
         for volts, word in ((341.0, "wait"), (379.0, "wait"), (381.0, "next")):
             self.assertEqual(judge_forming([(0, 100.0), (900, volts)], 400, 10e3, 1500e-6).word, word, volts)
 
+    def test_it_is_given_up_only_after_four_readings_and_ten_minutes(self) -> None:
+        for samples, word in (
+            ([(60, 80.0), (400, 80.0), (900, 80.0)], "wait"),
+            ([(60, 80.0), (120, 80.0), (300, 80.0), (659, 80.0)], "wait"),
+            ([(60, 80.0), (120, 80.0), (300, 80.0), (661, 80.0)], "stop"),
+        ):
+            self.assertEqual(judge_forming(samples, 125, 150e3, 32e-6).word, word, samples)
+
     def test_one_that_falls_back_is_stopped(self) -> None:
         for last, word in ((123.0, "next"), (121.5, "stop"), (90.0, "stop")):
             self.assertEqual(judge_forming([(0, 60.0), (300, 123.0), (600, last)], 125, 150e3, 32e-6).word, word, last)
