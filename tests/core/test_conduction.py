@@ -104,6 +104,25 @@ class Heat(unittest.TestCase):
         for role in ELECTROLYTIC:
             self.assertEqual(by_rule(judged(role, read(Quantity.RESISTANCE, 30e3)), "conduction.heat"), [], role)
 
+    def test_a_leak_is_not_passed_over_where_no_volts_are_known(self) -> None:
+        """No supply, no rating: 1 MΩ, under which no film part is whole."""
+        for ohm, words in ((30e3, [Word.REPLACE]), (0.9e6, [Word.REPLACE]), (2e6, [Word.KEEP])):
+            position = Position("C1", Role.SNUBBER, read_marking("47n J"))
+            answer = judge(position, Evidence((read(Quantity.RESISTANCE, ohm),)), today=TODAY)
+            self.assertEqual(by_rule(answer, "conduction.heat"), words, ohm)
+
+    def test_an_electrolytic_of_few_ohms_asks_for_its_leakage_and_that_ends_it(self) -> None:
+        """82 µF 400 V may leak 331 µA: 1.2 MΩ; what an ohmmeter shows below may be the charging."""
+        for ohm, asked in ((2e3, True), (1.19e6, True), (1.25e6, False)):
+            answer = judged(Role.SMPS_BULK, read(Quantity.RESISTANCE, ohm, 0.001))
+            self.assertEqual(by_rule(answer, "conduction.leakage"), [Word.UNKNOWN] * asked, ohm)
+        for role in (Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE):
+            for ampere, word in ((1e-6, Word.KEEP), (0.1, Word.REPLACE)):
+                leak = Reading(ampere, ampere * 0.99, ampere * 1.01, Condition.LIFTED, quantity=Quantity.LEAKAGE)
+                answer = judged(role, read(Quantity.RESISTANCE, 2e3), leak)
+                self.assertEqual(by_rule(answer, "conduction.leakage"), [])
+                self.assertEqual(by_rule(answer, "electrolytic.leakage"), [word], (role, ampere))
+
     def test_ol_tells_nothing_against_it(self) -> None:
         beyond = Reading(0, 0, math.inf, Condition.LIFTED, quantity=Quantity.RESISTANCE)
         for role in Role:

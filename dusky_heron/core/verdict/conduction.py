@@ -9,9 +9,11 @@ from dusky_heron.core.discharge.rebound import dielectric_of
 from dusky_heron.core.model import Condition, Finding, Measurement, Position, Quantity, Reading, Role, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, said
+from dusky_heron.core.verdict.electrolytic import LEAKS, leakage_limit
 from dusky_heron.core.verdict.registry import Case, Rule
 
 SHORT_OHM = 1e3  # lifted and without its bleeder: no part in any role has so little, and no meter errs by so much
+UNKNOWN_OHM = 1e6  # where no volts are known: no whole film or ceramic part has less
 HEATS_W = 0.1  # turned into heat inside a part made to turn none into it
 BLEEDER_WITHIN = 0.10  # a bleeder whose tolerance is not printed
 GONE = 3.0  # times a bleeder, above which it is not there: a drifted resistor seldom grows so far
@@ -93,18 +95,32 @@ def heating_volts(position: Position) -> float | None:
 def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
     position = case.position
     volts = heating_volts(position)
-    if volts is None or dielectric_of(position.marking, position.role) == "electrolytic":
+    if dielectric_of(position.marking, position.role) == "electrolytic":
         return
     for number, reading, bleeder in _read(case):
         if bleeder and (shows_bleeder(reading, bleeder) or reading.low > bleeder):
             continue
-        least = volts**2 / HEATS_W
+        least = volts**2 / HEATS_W if volts else UNKNOWN_OHM
         if position.role == Role.DROPPER and position.supply_hz:
             siemens = 2 * math.pi * position.supply_hz * position.parts[number].capacitance_f
             least = max(least, 1 / (SHARE_OF_CURRENT * siemens))
-        limit = f"{show(HEATS_W, 'W')} at {volts:g} V: {show(least, 'Ω')}"
+        limit = f"{show(HEATS_W, 'W')} at {volts:g} V: {show(least, 'Ω')}" if volts else f"{show(least, 'Ω')}, its volts not known"
         alone = beside_bleeder(reading, bleeder) if bleeder else reading
         yield at_least(rule, alone, Bound(least, position.its("leakage as a resistance", number), limit))
+
+
+def _leaking(rule: Rule, case: Case) -> Iterator[Finding]:
+    """An electrolytic that lets more through at an ohmmeter's volts than it may at its rated ones: or it still charges. Ask."""
+    for number, reading, _ in _read(case):
+        section = case.position.parts[number]
+        if not section.rated_dc_v or reading.quantity != Quantity.RESISTANCE:
+            continue
+        least = section.rated_dc_v / leakage_limit(section.rated_dc_v, section.capacitance_f)
+        if reading.high >= least or case.evidence.deciding(number, Quantity.LEAKAGE):
+            continue
+        sentence = "It leaks, or the ohmmeter still charges it: measure its leakage at rated volts after some minutes."
+        ask = Measurement(Quantity.LEAKAGE, Condition.LIFTED, number, sentence)
+        yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), limit=f"at least {show(least, 'Ω')}", settled_by=ask)
 
 
 def _bleeder_gone(rule: Rule, case: Case) -> Iterator[Finding]:
@@ -129,5 +145,6 @@ EVERY: frozenset[Role] = frozenset()
 RULES = (
     Rule("conduction.short", "Not shorted", "what every capacitor is: an insulator", EVERY, _short),
     Rule("conduction.heat", "No leakage that heats it", "P = U²/R", EVERY, _heat),
+    Rule("conduction.leakage", "No leak an ohmmeter sees", "usual data-sheet figures of leakage", LEAKS, _leaking),
     Rule("conduction.bleeder", "The bleeder inside is there", "its marking", EVERY, _bleeder_gone),
 )

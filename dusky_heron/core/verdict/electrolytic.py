@@ -11,6 +11,7 @@ from dusky_heron.core.verdict.bounds import Bound, at_most, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
 ROLES = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})
+LEAKS = ROLES | {Role.ENERGY_STORE}
 ESR_DECIDES = frozenset({Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})  # where capacitance alone tells too little
 TAN_DELTA_HZ = (100.0, 120.0)
 ASKED_HZ = 120.0
@@ -147,5 +148,5 @@ def _leakage(rule: Rule, case: Case) -> Iterator[Finding]:
 
 RULES = (
     Rule("electrolytic.esr", "ESR against tan δ and against a new part", "usual tan δ of data sheets", ROLES, _esr),
-    Rule("electrolytic.leakage", "Leakage at rated voltage", "usual data-sheet figures", ROLES, _leakage),
+    Rule("electrolytic.leakage", "Leakage at rated voltage", "usual data-sheet figures", LEAKS, _leakage),
 )
