@@ -24,7 +24,7 @@ from dusky_heron.core.model import (
     Word,
 )
 from dusky_heron.core.verdict import judge
-from dusky_heron.core.verdict.conduction import beside_bleeder
+from dusky_heron.core.verdict.conduction import beside_bleeder, shows_bleeder
 from tests.core.test_verdict_settles import MARKINGS
 
 TODAY = datetime.date(2026, 6, 1)
@@ -147,6 +147,12 @@ class Bleeders(unittest.TestCase):
             alone = beside_bleeder(read(Quantity.RESISTANCE, together, 0.001), 10e6)
             self.assertAlmostEqual(alone.value / leak, 1, 3)
             self.assertTrue(alone.low <= leak <= alone.high)
+
+    def test_what_may_be_the_bleeder_alone_ends_ten_per_cent_beside_it(self) -> None:
+        """10 MΩ ±10 %: from 9 to 11 MΩ nothing need be beside it; at 8.9 something is, of some 81 MΩ or less."""
+        for ohm, alone in ((8.98e6, False), (9.01e6, True), (10.99e6, True), (11.02e6, False)):
+            self.assertEqual(shows_bleeder(read(Quantity.RESISTANCE, ohm, 0.0001), 10e6), alone, ohm)
+        self.assertTrue(math.isfinite(beside_bleeder(read(Quantity.RESISTANCE, 8.9e6, 0.0001), 10e6).high))
 
     def test_a_healthy_oven_part_shows_its_bleeder_and_is_kept(self) -> None:
         for quantity in OHMS:
