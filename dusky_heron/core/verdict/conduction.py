@@ -106,7 +106,7 @@ def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
             least = max(least, 1 / (SHARE_OF_CURRENT * siemens))
         limit = f"{show(HEATS_W, 'W')} at {volts:g} V: {show(least, 'Ω')}" if volts else f"{show(least, 'Ω')}, its volts not known"
         alone = beside_bleeder(reading, bleeder) if bleeder else reading
-        yield at_least(rule, alone, Bound(least, position.its("leakage as a resistance", number), limit))
+        yield at_least(rule, alone, Bound(least, position.its("resistance", number), limit))
 
 
 def _leaking(rule: Rule, case: Case) -> Iterator[Finding]:
