@@ -34,6 +34,8 @@ class Reading(Observation):
     meter_name = models.CharField(max_length=200)
     overdue = models.BooleanField(default=False)
     temperature_c = models.FloatField(null=True, blank=True)
+    volts = models.FloatField(null=True, blank=True)
+    seconds = models.FloatField(null=True, blank=True)
 
     def __str__(self) -> str:
         return self.typed

@@ -14,8 +14,8 @@ from dusky_heron.record.schemas import Name, Number, Printed, Typed
 class ReadingIn(Schema):
     """A reading as typed from the meter.
 
-    ESR with the frequency it was taken at; in circuit with what lies across the part; a current in service with its voltage,
-    and of a dropper the rail and the X capacitor beside it.
+    ESR with the frequency it was taken at, insulation and leakage with the volts and the time; in circuit with what lies across
+    the part; a current in service with its voltage, and of a dropper the rail and the X capacitor beside it.
     """
 
     value: Typed
@@ -24,6 +24,8 @@ class ReadingIn(Schema):
     frequency: Typed = ""
     condition: Condition = Condition.LIFTED
     section: Annotated[int, Field(ge=0, le=63)] = 0
+    volts: Typed = ""
+    after: Typed = ""
     temperature_c: Annotated[float, Field(ge=-60, le=200)] | None = None
     parallel_ohm: Typed = ""
     parallel_f: Typed = ""
@@ -48,6 +50,7 @@ class ReadingOut(Answer):
     value: Figure
     interval: str
     typed: str
+    at_volts: str
     temperature: str
     condition: Condition
     how: str
@@ -81,12 +84,14 @@ class FindingOut(Answer):
 
 
 class AskOut(Answer):
-    """The measurement that settles most of what is open."""
+    """The measurement to take next, with the frequency and the volts it is asked at; empty where they do not matter."""
 
     sentence: str
     quantity: Quantity
     condition: Condition
     section: int
+    frequency: str
+    volts: str
 
 
 class VerdictOut(Answer):

@@ -39,6 +39,7 @@ class PowerStep(Entered):
     note = models.CharField(max_length=200, blank=True)
     says = models.CharField(max_length=300)
     stop = models.BooleanField()
+    finding = models.CharField(max_length=20, blank=True)
 
     def __str__(self) -> str:
         return f"{self.percent:g} %: {self.says}"

@@ -17,6 +17,8 @@ from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.queries import chosen_schools
 
 FULL = 100.0  # per cent
+WHY = " Read it again with a word of why, or switch it off and mend."
+LAMPLESS = "No lamp in series: it does harm here."
 NO_LAMP = "No usual lamp is large enough: a variac, or a heater in series."
 
 
@@ -29,9 +31,9 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
     steps = plan_of(kept, typed, places)
     run = this_run(log, typed.kind)
     trend = core.read_trend(steps, as_read(run))
-    stopped = bool(log) and log[-1].stop
+    stopped, asked = bool(log) and log[-1].stop, asks_why(log)
     shown = [_step(step, any(row.percent == step.percent for row in run)) for step in steps]
-    lamp = _lamp(kept, job)
+    lamp = _lamp(kept, job) if core.KINDS[typed.kind].get("lamp", True) else None
     return PowerUpOut(
         job_id=job_id,
         plan=typed,
@@ -40,13 +42,24 @@ def power_up(actor: Actor, job_id: UUID) -> PowerUpOut:
         before=list(core.BEFORE),
         case=core.CASES[typed.closed],
         lamp=lamp,
-        no_lamp=NO_LAMP if kept and kept.standby_w and lamp is None else "",
+        no_lamp=_no_lamp(typed.kind, kept) if lamp is None else "",
         steps=shown,
-        next=None if stopped else next((step for step in shown if not step.done), None),
+        next=_next(shown, log, stopped=stopped, asked=asked),
+        asks_why=asked,
         log=[_logged(row, steps) for row in log],
-        trend=log[-1].says if stopped else trend.sentence + _then(typed.kind, shown),
-        stop=stopped or trend.stop,
+        trend=_trend(log, trend, asked=asked) + ("" if stopped else _then(typed.kind, shown)),
+        stop=stopped or (trend.stop and trend.finding not in core.EXPLAINABLE),
     )
+
+
+def _trend(log: list[PowerStep], trend: core.Trend, *, asked: bool) -> str:
+    """What the last step said then, and what became of it."""
+    last = log[-1] if log else None
+    if last and last.stop:
+        return f"{last.says}{WHY if asked else ''}"
+    if last and last.finding in core.EXPLAINABLE:
+        return f"{last.says} Gone on from: {last.note}."
+    return trend.sentence
 
 
 def rail_of(job_id: UUID) -> float | None:
@@ -68,8 +81,20 @@ def after(kind: str) -> str:
 
 def this_run(log: list[PowerStep], kind: str) -> list[PowerStep]:
     """The steps of this kind since the power was last switched off for what was found: a mended set begins again."""
-    stops = [place for place, row in enumerate(log, start=1) if row.stop]
+    stops = [place for place, row in enumerate(log, start=1) if row.stop and row.finding not in core.EXPLAINABLE]
     return [row for row in log[stops[-1] if stops else 0 :] if row.kind in ("", kind)]
+
+
+def asks_why(log: list[PowerStep]) -> bool:
+    """Whether the last step was not as expected, but may be gone on from with a word of why."""
+    return bool(log) and log[-1].stop and log[-1].finding in core.EXPLAINABLE
+
+
+def _next(shown: list[StepOut], log: list[PowerStep], *, stopped: bool, asked: bool) -> StepOut | None:
+    """The step to take next: the last once more where it asks why, none after a stop."""
+    if asked:
+        return next((step for step in shown if step.percent == log[-1].percent), None)
+    return None if stopped else next((step for step in shown if not step.done), None)
 
 
 def as_read(rows: list[PowerStep]) -> list[core.Logged]:
@@ -127,6 +152,12 @@ def _typed(kept: PowerPlan | None, places: list[Position], schools: dict[str, st
         steps=kept.steps,
         closed=kept.closed,
     )
+
+
+def _no_lamp(kind: str, kept: PowerPlan | None) -> str:
+    if not core.KINDS[kind].get("lamp", True):
+        return LAMPLESS
+    return NO_LAMP if kept and kept.standby_w else ""
 
 
 def _lamp(kept: PowerPlan | None, job: JobOut) -> LampOut | None:

@@ -70,7 +70,10 @@ class PowerPlanOut(Answer, PlanIn):
 
 
 class PowerUpOut(Answer):
-    """How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next."""
+    """How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next.
+
+    `asks_why` after a step that was not as expected: it is read again with a note, or the power stays off.
+    """
 
     job_id: UUID
     plan: PowerPlanOut
@@ -85,6 +88,7 @@ class PowerUpOut(Answer):
     log: list[LoggedOut]
     trend: str
     stop: bool
+    asks_why: bool
 
 
 class StepIn(Schema):

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from functools import cache
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.model import Policy, Role
+from dusky_heron.core.model import Policy
+from dusky_heron.core.model.roles import roles_that
 from dusky_heron.core.tables import toml_table
 
-NEVER_SALVAGED = frozenset({Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START})
+MAY_BE_SALVAGED = roles_that(lambda row: row.salvaged)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +54,7 @@ def selection_policy(chosen: Mapping[str, str]) -> Policy:
     :source: table `schools`
     """
     return Policy(
-        frozenset() if chosen["salvaged"] == "never" else frozenset(Role) - NEVER_SALVAGED,
+        frozenset() if chosen["salvaged"] == "never" else MAY_BE_SALVAGED,
         salvaged_measured=chosen["salvaged"] == "measured",
         larger=chosen["larger"] != "never",
         dual=chosen["dual"],

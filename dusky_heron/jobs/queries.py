@@ -14,8 +14,8 @@ from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
 from dusky_heron.core.metering.taking import EXAMPLES, EXTRAS
+from dusky_heron.core.model.roles import ServiceDuty
 from dusky_heron.core.quantities import show
-from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.looks import CONSEQUENCES
 from dusky_heron.core.wiring import FOUND_TITLES
 from dusky_heron.jobs.models import Job, Position
@@ -283,7 +283,7 @@ def show_position(position: Position) -> PositionOut:
 def _circuit_asks(role: core.Role) -> list[Literal["dropper", "life"]]:
     if role == core.Role.DROPPER:
         return ["dropper"]
-    return ["life"] if role in ELECTROLYTIC else []
+    return ["life"] if core.ROLES[role].electrolytic and core.ROLES[role].duty == ServiceDuty.CONTINUOUS else []
 
 
 def _say_parts(position: Position) -> str:

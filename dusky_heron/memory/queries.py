@@ -15,9 +15,10 @@ from django.db.models.functions import Lower
 from dusky_heron.assessment.models import Reading, RecordedVerdict
 from dusky_heron.assessment.queries import show_reading
 from dusky_heron.core.ageing.survival import ENOUGH, Lasted, Surviving, median_life, survival
-from dusky_heron.core.discharge.rebound import DIELECTRICS, dielectric_of
+from dusky_heron.core.discharge.rebound import dielectric_of
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
+from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
@@ -114,7 +115,7 @@ def _titles(row: Any, by: GroupBy) -> Iterable[str]:
     marking = read_kept(row.marking)
     if by is GroupBy.CLASS:
         return marking.class_names or ["unclassed"]
-    return [DIELECTRICS[dielectric_of(marking, Role(row.role))]["title"]]
+    return [MATERIALS[dielectric_of(marking, Role(row.role))].title]
 
 
 def _age(row: Any) -> float | None:

@@ -162,7 +162,7 @@ class Rejudging(ApiTest):
         held = RecordedVerdict.objects.filter(position=self.position(2, "CX1")).last()
         evidence = json.loads(some(held).evidence)
         self.assertEqual((evidence["readings"][0]["value"], evidence["readings"][0]["meter"]), (742e-9, "Blue hand meter"))
-        self.assertEqual(some(held).rules_version, "6")
+        self.assertEqual(some(held).rules_version, "7")
 
     def test_limits_and_schools_are_the_leads_and_need_a_reason(self) -> None:
         for bad, field in (

@@ -82,15 +82,37 @@ class PowerUp(ApiTest):
         found = self.plan(kind="valve_first", steps="50 100")
         self.assertIn("load across the rail", found["says"])
         self.assertEqual(found["next"]["rail"]["value"], 0)  # its heater is not up at half the supply
-        self.step(50, "0", "20 mA")
+        self.step(50, "0", "40 mA")
         found = self.step(100, "300", "100 mA")
         self.assertIn("Then the whole set", found["trend"])
         self.assertNotIn(self.job(7).id, powered([self.job(7).id]))
         found = self.plan(version=1, kind="valve", steps="50 100")
         self.assertEqual((found["next"]["percent"], len(found["log"])), (50, 2))
-        for percent, rail, current in ((50, "0", "20 mA"), (100, "298", "101 mA")):
+        for percent, rail, current in ((50, "0", "40 mA"), (100, "298", "101 mA")):
             self.assertFalse(self.step(percent, rail, current)["stop"])
         self.assertIn(self.job(7).id, powered([self.job(7).id]))
+
+    def test_what_was_not_as_expected_goes_on_only_with_a_word_of_why(self) -> None:
+        """60 mA for 50 at half the supply: read again with a reason; a rail a half too high never goes on."""
+        self.plan()
+        for percent, rail, current in ((10, "30", "10 mA"), (25, "74", "24 mA")):
+            self.step(percent, rail, current)
+        found = self.step(50, "149", "60 mA")
+        self.assertEqual((found["stop"], found["asks_why"], found["next"]["percent"]), (True, True, 50))
+        self.assertEqual(self.step(75, "224", "74 mA", 422)["errors"][0]["field"], "percent")
+        self.assertEqual(self.step(50, "149", "60 mA", 422)["errors"][0]["field"], "note")
+        found = self.step(50, "149", "60 mA", note="the pilot lamp was left out of the plan")
+        self.assertEqual((found["stop"], found["asks_why"], found["next"]["percent"]), (False, False, 75))
+        found = self.step(75, "340", "76 mA", note="looks fine to me")
+        self.assertEqual((found["stop"], found["asks_why"], found["next"]), (True, False, None))
+        self.assertEqual(self.step(75, "340", "76 mA", 422, note="still fine")["errors"][0]["field"], "percent")
+        self.assertEqual(found["trend"].count("too high"), 1)
+
+    def test_a_motor_gets_no_lamp_and_three_seconds(self) -> None:
+        found = self.put(f"jobs/{self.job(1).id}/powerup", {"kind": "motor", "rail": "", "current": "4 A", "standby": "100 W"})
+        self.assertEqual((found["lamp"], found["next"]["dwell"]["value"]), (None, 3))
+        self.assertIn("does harm", found["no_lamp"])
+        self.assertIn("within 3 s", found["says"])
 
     def test_smoke_stops_it_whatever_the_meters_say(self) -> None:
         self.plan()

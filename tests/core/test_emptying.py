@@ -224,7 +224,7 @@ class Rebounds(unittest.TestCase):
         for text, role, expected in (
             ("1200 µF 360 V", Role.ENERGY_STORE, "electrolytic"), ("MKT 0.1 µF 400VDC", None, "polyester"),
             ("MKP 0.1 µF 400VDC", None, "polypropylene"), ("1 µF 2100 V~", Role.MAGNETRON, "paper"),
-            ("4n7 Y2 300~", Role.Y, "ceramic"), ("16 µF 450 V~", Role.MOTOR_RUN, "polypropylene"),
+            ("4n7 Y2 300~", Role.Y, "ceramic_2"), ("16 µF 450 V~", Role.MOTOR_RUN, "polypropylene"),
             ("189-227 µF 250 VAC", Role.MOTOR_START, "electrolytic"),
         ):  # fmt: skip
             self.assertEqual(dielectric_of(read_marking(text), role), expected, text)

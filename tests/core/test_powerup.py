@@ -134,9 +134,11 @@ class FirstSteps(unittest.TestCase):
         self.assertIn(PowerFinding.LEAKY, leaky)
 
     def test_a_valve_that_begins_to_conduct_is_no_leak(self) -> None:
-        """The heater alone up to half, then the load besides."""
+        """The heater alone up to half, 0.6 of 0.1 A as V^0.6: 15, 26 and 40 mA; then the load besides, at 75 % 50 + 30 mA."""
         plan = power_up_plan("valve", rail_v=300.0, current_a=0.1)
-        log = [Logged(10.0, 0.0, 0.003), Logged(25.0, 0.0, 0.008), Logged(50.0, 0.0, 0.017), Logged(75.0, 221.0, 0.074)]
+        for step, expected in zip(plan, (0.01507, 0.02612, 0.03959, 0.08049, 0.09232, 0.1), strict=True):
+            self.assertAlmostEqual(step.current_a or 0, expected, places=5)
+        log = [Logged(10.0, 0.0, 0.0155), Logged(25.0, 0.0, 0.025), Logged(50.0, 0.0, 0.039), Logged(75.0, 221.0, 0.078)]
         self.assertEqual([read_trend(plan, log[: k + 1]).finding for k in range(4)], [PowerFinding.AS_EXPECTED] * 4)
         self.assertEqual(read_trend(plan, [*log, Logged(90.0, 20.0, 0.19)]).finding, PowerFinding.SHORT)
 
@@ -162,10 +164,27 @@ class FirstSteps(unittest.TestCase):
     def test_a_rail_where_none_was_due_and_no_current_where_some_was(self) -> None:
         valve = power_up_plan("valve", rail_v=300.0, current_a=0.1)
         for rail, finding in ((9.5, PowerFinding.AS_EXPECTED), (10.5, PowerFinding.HIGH), (150.0, PowerFinding.HIGH)):
-            self.assertEqual(read_trend(valve, [Logged(50.0, rail, 0.02)]).finding, finding)
+            self.assertEqual(read_trend(valve, [Logged(50.0, rail, 0.04)]).finding, finding)
         motor = power_up_plan("motor", rail_v=None, current_a=4.0)
-        for ampere, finding in ((0.0, PowerFinding.NOTHING), (1.9, PowerFinding.NOTHING), (2.1, PowerFinding.AS_EXPECTED)):
-            self.assertEqual(read_trend(motor, [Logged(100.0, None, ampere)]).finding, finding)
+        for ampere, finding in (
+            (0.0, PowerFinding.NOTHING), (1.6, PowerFinding.NOTHING), (1.8, PowerFinding.LESS), (3.39, PowerFinding.LESS),
+            (3.41, PowerFinding.AS_EXPECTED), (4.59, PowerFinding.AS_EXPECTED), (4.61, PowerFinding.MORE),
+            (5.99, PowerFinding.MORE), (6.01, PowerFinding.LEAKY),
+        ):  # fmt: skip
+            found = read_trend(motor, [Logged(100.0, None, ampere)])
+            self.assertEqual((found.finding, found.stop), (finding, finding != PowerFinding.AS_EXPECTED), ampere)
+        for kind in ("motor", "magnetron", "smps"):
+            unknown = power_up_plan(kind, rail_v=None, current_a=None)
+            self.assertEqual(read_trend(unknown, [Logged(100.0, None, 0.0)]).finding, PowerFinding.NOTHING, kind)
+            self.assertFalse(read_trend(unknown, [Logged(100.0, None, 0.1)]).stop, kind)
+
+    def test_each_kind_by_what_its_place_is(self) -> None:
+        """A motor is off within 3 s; nothing is laid on a magnetron's rail; a store is charged in steps, its current falling."""
+        self.assertEqual([step.dwell_s for step in power_up_plan("motor", rail_v=None, current_a=4.0)], [3.0])
+        self.assertEqual([step.rail_v for step in power_up_plan("magnetron", rail_v=2000.0, current_a=5.0)], [None])
+        store = power_up_plan("store", rail_v=330.0, current_a=0.1)
+        self.assertEqual((store[0].percent, store[0].rail_v, store[0].current_a), (25.0, 82.5, None))
+        self.assertEqual([kind for kind, row in KINDS.items() if not row.get("lamp", True)], ["store", "magnetron", "motor"])
 
     @given(st.floats(0.02, 5), st.floats(0.3, 2.5))
     def test_the_exponent_is_that_of_a_power_law(self, scale: float, power: float) -> None:

@@ -68,7 +68,7 @@ CONTRACT = {
     "dusky_heron.core.circuit.hum": ["rank_hum"],
     "dusky_heron.core.circuit.bulk": ["bulk_state", "needed_bulk"],
     "dusky_heron.core.discharge.series_string": ["share_string"],
-    "dusky_heron.core.ageing.reforming": ["forming_resistor", "leakage_limit", "plan_forming", "judge_forming"],
+    "dusky_heron.core.ageing.reforming": ["forming_resistor", "plan_forming", "judge_forming"],
     "dusky_heron.core.circuit.supply_walk": ["walk_symptoms", "walk_supply"],
     "dusky_heron.core.circuit.typed_loads": ["read_loads"],
     "dusky_heron.core.circuit.rectifier": ["steady_state", "switch_on"],

@@ -6,8 +6,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import likely, read_marking
 from dusky_heron.core.markings.likely import NO_SUCH_PART, ODD, UNUSUAL_V, USUAL_V
 from dusky_heron.core.markings.values import SERIES, grouping_cost, in_series, significant
-from dusky_heron.core.model import Role
-from dusky_heron.core.model.told import MADE_F
+from dusky_heron.core.model import ROLES, Role
 
 # E24 from its formula: 10^(k/24) to two figures, but for the eight that IEC 60063 rounds otherwise.
 E24 = {round(10 ** (1 + k / 24)) for k in range(24)} - {26, 29, 32, 35, 38, 42, 46, 83} | {27, 30, 33, 36, 39, 43, 47, 82}
@@ -241,6 +240,6 @@ class Likely(unittest.TestCase):
         self.assertLess(grouping_cost(0, "1,234"), grouping_cost(1, "1,234"))
 
     def test_a_place_takes_what_is_made_for_it(self) -> None:
-        for role, (least, most) in MADE_F.items():
+        for role, (least, most) in ((role, facts.made_f) for role, facts in ROLES.items()):
             self.assertGreaterEqual(most / least, 100, role)
-        self.assertEqual((MADE_F[Role.X], MADE_F[Role.Y]), ((100e-12, 100e-6), (1e-12, 1e-6)))
+        self.assertEqual((ROLES[Role.X].made_f, ROLES[Role.Y].made_f), ((100e-12, 100e-6), (1e-12, 1e-6)))

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.discharge.planning import plan_charge
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Basis, Part, PartKind, Position, Role, told_by_place
-from dusky_heron.core.model.terms import ALTERNATING_ROLES, DIRECT_ROLES
+from dusky_heron.core.model.roles import ALTERNATING_ROLES, DIRECT_ROLES
 
 OPEN = (
     "47 µF 63 V", "0.1 µF 630 V", "10,000 µF 63 V", "4R7 250 V", "2.2 mF 63 V", "100 16 V", "16 µF ? V",

@@ -4,11 +4,13 @@ import datetime
 import itertools
 import math
 import unittest
+from dataclasses import replace
 from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dusky_heron.core.ageing.leakage import leakage_limit
 from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.discharge.touch_current import touch_current, touch_limits
 from dusky_heron.core.errors import InputError
@@ -31,9 +33,10 @@ from dusky_heron.core.model import (
 )
 from dusky_heron.core.verdict import RULES, judge
 from dusky_heron.core.verdict.capacitance import zones
-from dusky_heron.core.verdict.electrolytic import esr_limit, leakage_limit, tan_delta
-from dusky_heron.core.verdict.insulation import insulation_limit
+from dusky_heron.core.verdict.leaks import insulation_limit
 from dusky_heron.core.verdict.looks import CONDEMNING, CONSEQUENCES
+from dusky_heron.core.verdict.losses import esr_limit, tan_delta
+from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case
 from tests import some
 
 TODAY = datetime.date(2026, 6, 1)
@@ -119,11 +122,21 @@ class Electrolytics(unittest.TestCase):
         return verdict(Role.SMPS_BULK, self.BULK, farads(82e-6), *more)
 
     def test_limits_by_hand(self) -> None:
-        """Tan δ 0.25 at 400 V: 0.25 / (2π · 120 Hz · 82 µF) = 4.04 Ω; leakage min(331, 543) µA."""
+        """Tan δ 0.25 at 400 V: 0.25 / (2π · 120 Hz · 82 µF) = 4.04 Ω; leakage 0.02·82·400 + 25, above 3·√32800 = 543 µA."""
         self.assertAlmostEqual(esr_limit(400, 82e-6, 120), 4.0436, places=3)
-        self.assertAlmostEqual(leakage_limit(400, 82e-6) * 1e6, 331)
-        self.assertAlmostEqual(leakage_limit(63, 4700e-6) * 1e6, 3 * math.sqrt(4700 * 63))
-        for volts, tan in ((5, 0.28), (6.3, 0.28), (25, 0.16), (63, 0.10), (80, 0.10), (250, 0.20), (450, 0.25)):
+        self.assertAlmostEqual(leakage_limit(400, 82e-6) * 1e6, 681)
+        self.assertAlmostEqual(leakage_limit(63, 4700e-6) * 1e6, 0.01 * 4700 * 63 + 3)
+        for volts, tan in (
+            (5, 0.28),
+            (6.3, 0.28),
+            (25, 0.16),
+            (63, 0.10),
+            (80, 0.08),
+            (120, 0.20),
+            (300, 0.25),
+            (250, 0.20),
+            (450, 0.25),
+        ):
             self.assertEqual(tan_delta(volts, 10e-6), tan)
         self.assertAlmostEqual(tan_delta(16, 3300e-6), 0.20 + 0.02 * 2.3)
 
@@ -148,16 +161,17 @@ class Electrolytics(unittest.TestCase):
 
     def test_leakage(self) -> None:
         fine = other(ESR, 1.2, 120)
-        for amperes, word in ((100e-6, Word.KEEP), (600e-6, Word.REPLACE), (330e-6, Word.UNKNOWN)):
-            self.assertEqual(self.bulk(fine, other(LEAKAGE, amperes)).word, word)
+        for amperes, word in ((1.0e-3, Word.KEEP), (1.6e-3, Word.REPLACE), (1.36e-3, Word.WATCH)):  # 2 · (0.02·82·400 + 25) µA
+            self.assertEqual(self.bulk(fine, replace(other(LEAKAGE, amperes), volts=400.0)).word, word)
 
 
 class Insulation(unittest.TestCase):
     """Half of a new part's: 7 500 MΩ up to 0.33 µF, 2 500 s above, 3 000 MΩ for small ceramics."""
 
     def test_limits_by_hand(self) -> None:
-        for text, ohms in (("0.1 µF X2 275~", 7.5e9), ("1 µF X2 275~", 2.5e9), ("3n3 Y2 300~", 3e9)):
-            self.assertAlmostEqual(insulation_limit(read_marking(text).sections[0]) / ohms, 1)
+        for role, text, ohms in ((Role.X, "0.1 µF X2 275~", 7.5e9), (Role.X, "1 µF X2 275~", 2.5e9), (Role.Y, "3n3 Y2 300~", 3e9)):
+            case = Case(Position("C1", role, read_marking(text)), Evidence(), DEFAULT_LIMITS, TODAY)
+            self.assertAlmostEqual(insulation_limit(case, case.position.parts[0]) / ohms, 1)
 
     def test_old_paper_needs_its_insulation(self) -> None:
         paper = ".1 MFD 400 WVDC"
@@ -168,7 +182,7 @@ class Insulation(unittest.TestCase):
             (other(INSULATION, 20e9), Word.KEEP), (other(INSULATION, 50e6), Word.REPLACE), (other(INSULATION, 200e3), Word.CONDEMN),
             (bound, Word.UNKNOWN),
         ):  # fmt: skip
-            self.assertEqual(verdict(Role.COUPLING, paper, farads(0.1e-6), reading).word, word)
+            self.assertEqual(verdict(Role.COUPLING, paper, farads(0.1e-6), replace(reading, volts=250.0)).word, word)
 
 
 class Looks(unittest.TestCase):

@@ -127,7 +127,7 @@ class Settling(unittest.TestCase):
     @given(st.sampled_from([Quantity.ESR, Quantity.LEAKAGE, Quantity.DISSIPATION]), st.floats(0.01, 3), st.floats(1, 3))
     def test_a_worse_reading_never_improves_the_word(self, quantity: Quantity, share: float, worse: float) -> None:
         limit = {Quantity.ESR: 4.04, Quantity.LEAKAGE: 331e-6, Quantity.DISSIPATION: 0.25}[quantity]
-        sound = (lifted(82e-6), lifted(1.0, 0.01, Quantity.ESR, frequency_hz=120.0))
+        sound = (lifted(82e-6), lifted(0.3, 0.01, Quantity.ESR, frequency_hz=120.0))
         words = [
             verdict(place(Role.SMPS_BULK), *sound, lifted(limit * s, 0.1, quantity, frequency_hz=120.0)).word
             for s in (share, share * worse)
@@ -209,11 +209,11 @@ class Losses(unittest.TestCase):
 
     def test_by_role(self) -> None:
         for role, value, hertz, word in (
-            (Role.X, 0.005, 1000, Word.KEEP), (Role.X, 0.02, 1000, Word.REPLACE), (Role.MOTOR_START, 0.06, 50, Word.KEEP),
+            (Role.X, 0.005, 1000, Word.KEEP), (Role.X, 0.02, 1000, Word.WATCH), (Role.MOTOR_START, 0.06, 50, Word.KEEP),
             (Role.MOTOR_START, 0.2, 50, Word.REPLACE), (Role.SMPS_BULK, 0.6, 120, Word.REPLACE),
             (Role.SMPS_BULK, 0.6, 1000, Word.KEEP),
         ):  # fmt: skip
-            sound = (lifted(place(role).marking.capacitance_f), lifted(1.0, 0.01, Quantity.ESR, frequency_hz=120.0))
+            sound = (lifted(place(role).marking.capacitance_f), lifted(0.3, 0.01, Quantity.ESR, frequency_hz=120.0))
             answer = verdict(place(role), *sound, lifted(value, 0.05, Quantity.DISSIPATION, frequency_hz=float(hertz)))
             self.assertEqual(answer.word, word, (role, value))
 

@@ -36,6 +36,7 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
         position_id=position_id, section=data.section, typed=taken.typed, value=taken.value.value, low=taken.value.low,
         high=taken.value.high, quantity=taken.quantity, frequency_hz=taken.frequency_hz, condition=taken.condition,
         meter_id=data.meter_id, meter_name=known_meter.name, overdue=known_meter.overdue, temperature_c=data.temperature_c,
+        volts=taken.volts, seconds=taken.seconds,
     )  # fmt: skip
     said = show_reading(reading)
     body = {
@@ -47,6 +48,7 @@ def enter_reading(actor: Actor, position_id: UUID, data: ReadingIn) -> Assessmen
         "interval": said.interval,
         "condition": taken.condition,
         "meter": known_meter.name,
+        **({"at": said.at_volts} if said.at_volts else {}),
         **({"temperature": said.temperature} if said.temperature else {}),
         **({"calibration": "overdue"} if known_meter.overdue else {}),
     }

@@ -127,6 +127,9 @@ def _evidence(readings: Iterable[Reading], signs: Iterable[SeenSign]) -> core.Ev
                 core.Quantity(r.quantity),
                 r.frequency_hz,
                 r.overdue,
+                r.volts,
+                r.seconds,
+                r.temperature_c,
             )
             for r in readings
             if r.struck is None

@@ -19,7 +19,7 @@ from dusky_heron.assessment.schemas import (
     ZoneOut,
 )
 from dusky_heron.core import model as core
-from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.quantities import show, show_range, show_time
 from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.verdict.difference import differences
 from dusky_heron.core.verdict.two_core import ways
@@ -87,8 +87,16 @@ def show_verdict(verdict: core.Verdict) -> VerdictOut:
         word=verdict.word,
         asks_for_another_part=verdict.word in core.TO_REPLACE,
         reasons=[FindingOut(**{k: v for k, v in dataclasses.asdict(f).items() if k in fields}) for f in verdict.reasons],
-        next_measurement=AskOut.from_row(verdict.next_measurement) if verdict.next_measurement else None,
+        next_measurement=_ask(verdict.next_measurement) if verdict.next_measurement else None,
         rules_version=verdict.rules_version,
+    )
+
+
+def _ask(ask: core.Measurement) -> AskOut:
+    hertz = show(ask.frequency_hz, "Hz") if ask.frequency_hz else ""
+    volts = f"{ask.volts:.4g} V" if ask.volts else ""
+    return AskOut(
+        sentence=ask.sentence, quantity=ask.quantity, condition=ask.condition, section=ask.section, frequency=hertz, volts=volts
     )
 
 
@@ -104,6 +112,7 @@ def show_reading(reading: Reading) -> ReadingOut:
         value=figure.model_copy(update={"number": reading.typed, "unit": ""}) if beyond else figure,
         interval=interval(reading),
         typed=reading.typed,
+        at_volts=_at_volts(reading),
         temperature=f"{reading.temperature_c:g} °C" if reading.temperature_c is not None else "",
         condition=core.Condition(reading.condition),
         how=core.CONDITION_TITLES[core.Condition(reading.condition)],
@@ -122,6 +131,12 @@ def interval(reading: Reading) -> str:
     if math.isinf(reading.high):
         return f"at least {show(reading.low, unit)}" if reading.low else "beyond the range of the meter"
     return show_range(reading.low, reading.high, unit)
+
+
+def _at_volts(reading: Reading) -> str:
+    """The volts a reading was taken at, and after how long: `500 V after 1 min`."""
+    volts = show(reading.volts, "V") if reading.volts else ""
+    return " ".join(filter(None, (volts, f"after {show_time(reading.seconds)}" if reading.seconds else "")))
 
 
 def _say_quantity(reading: Reading) -> str:

@@ -52,7 +52,10 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     if rail is None and current is None and not data.note:
         raise InputError("rail", "What was read, or seen? One of rail, current or a note.")
     before = power_up(actor, job_id)
-    if before.stop and before.log and data.percent > before.steps[0].percent:
+    if before.asks_why and before.next and data.percent == before.next.percent:
+        if not data.note:
+            raise InputError("note", "It was not as expected: why may it go on? A word of it goes on the record.")
+    elif before.stop and before.log and data.percent > before.steps[0].percent:
         raise InputError("percent", "The last step says stop: mend what it found, and begin again at the first step.")
     row = PowerStep(
         job_id=job_id, kind=before.plan.kind, percent=data.percent, limiter=data.limiter, rail_v=rail, current_a=current,
@@ -64,7 +67,9 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     earlier = this_run(list(PowerStep.standing(job_id=job_id)), before.plan.kind)
     trend = core.read_trend(steps, as_read([*earlier, row]))
     row.says = f"Stopped: {data.note or 'smoke, smell or hum'}." if data.stopped else trend.sentence
-    row.stop = data.stopped or trend.stop
+    row.finding = "" if data.stopped else trend.finding
+    explained = before.asks_why and bool(data.note) and trend.finding in core.EXPLAINABLE
+    row.stop = data.stopped or (trend.stop and not explained)
     enter(actor, job_id, "power-up step", {**data.model_dump(mode="json"), "says": row.says}, row)
     for place in job_places(actor, job_id):
         note_charge(actor, place.id, ChargeIn(state=ChargeState.ENERGISED))

@@ -3,12 +3,11 @@
 from uuid import UUID
 
 from dusky_heron.circuits.schemas import BenchesOut, BulkIn, FormingIn, StringShareIn, SupplyIn
-from dusky_heron.core.model import Arrangement, Role
+from dusky_heron.core.model import ROLES, Arrangement, Role
 from dusky_heron.core.quantities import show
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actor import Actor
 
-FORMED = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE})  # aluminium electrolytics, as a rule
 USUAL_LEAKAGE = "0.5 mA"
 
 
@@ -30,6 +29,6 @@ def benches(actor: Actor, position_id: UUID) -> BenchesOut:
             string = string.model_copy(update={"balance": show(around.balancing_ohm, "Ω", digits=6)})
         if rated:
             string = string.model_copy(update={"rating": show(rated, "V", digits=6)})
-    if role in FORMED and rated:
+    if ROLES[role].polarised and rated:
         forming = FormingIn(capacitance=marked, rating=show(rated, "V", digits=6))
     return BenchesOut(dropper=role is Role.DROPPER, supply=supply, bulk=bulk, string=string, forming=forming)

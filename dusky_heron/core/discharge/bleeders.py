@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from dusky_heron.core.discharge.falling import TargetTime, target_times, time_to, voltage_after
 from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit
 from dusky_heron.core.discharge.planning import PlannedCharge
-from dusky_heron.core.discharge.rebound import DIELECTRICS
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.model import Bleeder
+from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.tables import toml_table
 
@@ -91,10 +91,10 @@ def bled(charge: PlannedCharge, limit: WorkingLimit, bleeder: Bleeder | None, di
     :param charge: what is to be emptied
     :param limit: the working limit that applies
     :param bleeder: what is fitted, None for nothing
-    :param dielectric: a key of the table `dielectrics`, for the leakage that is left when the bleeder is open
+    :param dielectric: a key of the table `materials`, for the leakage that is left when the bleeder is open
     :returns: the states, open last
     :raises InputError: a value is out of range
-    :source: first-order discharge; R·C of the table `dielectrics`
+    :source: first-order discharge; R·C of the table `materials`
     """
     states = []
     if bleeder:
@@ -102,15 +102,12 @@ def bled(charge: PlannedCharge, limit: WorkingLimit, bleeder: Bleeder | None, di
         if bleeder.measured_ohm and not bleeder.open:
             states.append(("as measured", bleeder.measured_ohm))
     found = [Bled(name, ohm, target_times(charge, limit, ohm, ohm * (1 + TOLERANCE))) for name, ohm in states]
-    row = DIELECTRICS[dielectric]
+    material = MATERIALS[dielectric]
     leaking = [
         TargetTime(
             time.name,
             time.target_v,
-            *(
-                time_to(charge.nominal_f, row[rc] / charge.nominal_f, charge.each_v, time.target_v)
-                for rc in ("rc_low_s", "rc_high_s")
-            ),
+            *(time_to(charge.nominal_f, rc / charge.nominal_f, charge.each_v, time.target_v) for rc in material.rc_s),
         )
         for time in target_times(charge, limit, 1.0, 1.0)
     ]

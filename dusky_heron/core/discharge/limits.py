@@ -6,7 +6,7 @@ from typing import Any
 
 from dusky_heron.core.discharge.energy import touch_limit
 from dusky_heron.core.errors import InputError, Range
-from dusky_heron.core.model import Role
+from dusky_heron.core.model import ROLES, Role
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.core.tables import toml_table
 
@@ -21,12 +21,6 @@ VALUES: Mapping[str, Range] = {
     "current": Range("The limit", 0.0, 10.0, "mA", open_low=True),
 }
 AFTER = Range("The time", 0.0, 3600.0, "s", open_low=True)
-ROLE_EQUIPMENT: Mapping[Role, tuple[str, ...]] = {
-    Role.MOTOR_RUN: ("motor_capacitor", "capacitor"),
-    Role.MOTOR_START: ("motor_capacitor", "capacitor"),
-    Role.POWER_FACTOR: ("power_factor", "capacitor"),
-    Role.DC_LINK: ("drive",),
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,7 +196,7 @@ def limits_of(
     :source: scope of each standard, as in the row
     """
     rows = tuple(rows)
-    kinds = set(ROLE_EQUIPMENT.get(role, ())) if role else set()
+    kinds = set(ROLES[role].equipment) if role else set()
     if standard_id:
         kinds.add(find_limit(rows, standard_id).equipment)
     scope = [row for row in rows if row.kind != "current" and row.applies(capacitance_f, from_v)]

@@ -8,9 +8,9 @@ from dusky_heron.core.discharge.bleeders import TOLERANCE, LimitCheck, check_lim
 from dusky_heron.core.discharge.falling import voltage_after
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
 from dusky_heron.core.discharge.planning import MAINS_HIGH
-from dusky_heron.core.discharge.rebound import DIELECTRICS
 from dusky_heron.core.errors import SUPPLY_VOLTAGE
 from dusky_heron.core.model import Position
+from dusky_heron.core.model.materials import MATERIALS
 
 AFTER_S = (1.0, 2.0, 5.0)
 
@@ -46,7 +46,7 @@ def plug_pins(capacitance_f: float, bleeder_ohm: float | None, supply_v: float, 
     :source: first-order discharge; the clause in the id of each row
     """
     peak = sqrt(2) * SUPPLY_VOLTAGE.check("supply_v", supply_v)
-    leakage = DIELECTRICS["polypropylene"]["rc_high_s"] / capacitance_f
+    leakage = MATERIALS["polypropylene"].rc_s[1] / capacitance_f
     ohm = bleeder_ohm * (1 + TOLERANCE) if bleeder_ohm else leakage
     return PlugPins(
         capacitance_f,

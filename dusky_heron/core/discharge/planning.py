@@ -8,7 +8,7 @@ from dusky_heron.core.discharge.energy import Hazard, classify
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import (
-    ROLE_BASIS,
+    ROLES,
     Arrangement,
     Basis,
     Condition,
@@ -32,10 +32,6 @@ RECHARGED: Mapping[Basis, str] = {
     Basis.POWER_FACTOR_CORRECTION: "A UPS or a second supply may recharge it.",
     Basis.THREE_PHASE_BRIDGE: "A second supply or a solar string may recharge it.",
 }
-CIRCUIT_CAUTIONS: tuple[tuple[frozenset[Role], str], ...] = (
-    (frozenset({Role.MAGNETRON, Role.ENERGY_STORE}), "Magnetron and flash supplies kill: qualified persons only."),
-    (frozenset({Role.DROPPER}), "The low-voltage side of a dropper is mains."),
-)
 MAY_RECHARGE = "A second supply, a UPS or a neighbour section may recharge it."
 
 
@@ -96,7 +92,7 @@ def planning_voltage(
     if supply_v is not None:
         SUPPLY_VOLTAGE.check("supply_v", supply_v)
     series = surroundings.count if surroundings.arrangement == Arrangement.SERIES else 1
-    basis = surroundings.basis or (ROLE_BASIS.get(role) if role else None) or Basis.UNKNOWN
+    basis = surroundings.basis or (ROLES[role].basis if role else None) or Basis.UNKNOWN
     estimate = ESTIMATES[basis](marking, supply_v, surroundings.volts, series)
     if estimate and surroundings.confirmed:
         return PlannedVoltage(estimate.voltage_v, f"{estimate.rests_on}; the circuit was confirmed")
@@ -279,19 +275,19 @@ def continuous_voltage(position: Position, charge: PlannedCharge) -> float:
 
 
 def _across_mains(position: Position, charge: PlannedCharge) -> bool:
-    basis = position.surroundings.basis or ROLE_BASIS.get(position.role, Basis.UNKNOWN)
+    basis = position.surroundings.basis or ROLES[position.role].basis
     return basis == Basis.MAINS and charge.discharges == 1
 
 
 def recharged_by(role: Role | None, surroundings: Surroundings) -> str:
     """What may charge a position again after it was emptied."""
-    basis = surroundings.basis or (ROLE_BASIS.get(role) if role else None)
+    basis = surroundings.basis or (ROLES[role].basis if role else None)
     return RECHARGED.get(basis, MAY_RECHARGE) if basis else MAY_RECHARGE
 
 
 def circuit_cautions(role: Role | None) -> tuple[str, ...]:
     """Short warnings that belong to what a position does, whatever it holds."""
-    return tuple(sentence for roles, sentence in CIRCUIT_CAUTIONS if role in roles)
+    return (ROLES[role].caution,) if role and ROLES[role].caution else ()
 
 
 def explain_charge(charge: PlannedCharge) -> str:

@@ -3,7 +3,7 @@
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from dusky_heron.core.errors import CAPACITANCE, InputError, Range
@@ -260,4 +260,6 @@ def _interval(value: float, quantity: Quantity, meter: Specification) -> tuple[f
     if accuracy is None:
         end = show(kept[-1].full_scale or 0.0, QUANTITY_UNITS[quantity])
         raise InputError("value", f"The highest range of this meter ends at {end}: check the reading, or type OL.")
+    if quantity == Quantity.RESISTANCE and len(kept) == 1 and not accuracy.percent_of_range:
+        accuracy = replace(accuracy, full_scale=None)  # an ohmmeter ranges down by itself: counts of the range it shows
     return interval(value, accuracy)

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
+from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError, Range
 from dusky_heron.core.metering.accuracy import Specification, Value, read_value
 from dusky_heron.core.metering.corrections import Beside, alone
 from dusky_heron.core.metering.equivalents import FREQUENCY
@@ -37,11 +37,14 @@ class Extra:
     not_roles: tuple[Role, ...] = ()
 
 
+AFTER = Range("The time", 0.0, 86400.0, "s")
 _TEMPERED = (Quantity.ESR, Quantity.DISSIPATION, Quantity.LEAKAGE, Quantity.INSULATION)
 _ACROSS = ((Quantity.CAPACITANCE,), (Condition.IN_CIRCUIT,))
 _DROPPER = (Role.DROPPER,)
 EXTRAS = (
     Extra("frequency", "At, such as 120 Hz", (Quantity.ESR, Quantity.DISSIPATION)),
+    Extra("volts", "At, such as 500 V", (Quantity.INSULATION, Quantity.LEAKAGE)),
+    Extra("after", "After, such as 3 min", (Quantity.LEAKAGE,)),
     Extra("temperature_c", "At, °C, if not about 20", _TEMPERED),
     Extra("parallel_ohm", "Resistor across it", *_ACROSS),
     Extra("parallel_f", "Capacitor across it", *_ACROSS),
@@ -57,14 +60,16 @@ EXTRAS = (
 class TypedReading:
     """What was typed: the value, and what belongs to it where there is such.
 
-    What lies across the part (`parallel_…`, with the `loss` read), the voltage of a current, the rail of a dropper and the X
-    capacitor beside it.
+    The `volts` its meter held the part at and how long (`after`), what lies across the part (`parallel_…`, with the `loss` read),
+    the voltage of a current, the rail of a dropper and the X capacitor beside it.
     """
 
     value: str
     quantity: Quantity
     condition: Condition
     frequency: str = ""
+    volts: str = ""
+    after: str = ""
     parallel_ohm: str = ""
     parallel_f: str = ""
     loss: str = ""
@@ -82,6 +87,8 @@ class Taken:
     condition: Condition
     frequency_hz: float | None
     typed: str
+    volts: float | None = None
+    seconds: float | None = None
 
 
 def take(typed: TypedReading, meter: Specification, position: Position) -> Taken:
@@ -95,6 +102,8 @@ def take(typed: TypedReading, meter: Specification, position: Position) -> Taken
     :source: `corrections`, `in_service`
     """
     hertz = parse_quantity(typed.frequency, "Hz", FREQUENCY, field="frequency") if typed.frequency else None
+    if hertz is None and typed.quantity in (Quantity.ESR, Quantity.DISSIPATION):
+        hertz = meter.frequency_hz
     read = read_value(typed.value, typed.quantity, meter)
     if typed.quantity == Quantity.CURRENT:
         value, said = _in_service(read, typed, meter, position)
@@ -102,7 +111,9 @@ def take(typed: TypedReading, meter: Specification, position: Position) -> Taken
     if typed.condition == Condition.IN_SERVICE and typed.quantity == Quantity.CAPACITANCE:
         raise InputError("quantity", "In service a current is read: choose current in service, and give the voltage.")
     if not typed.parallel_ohm and not typed.parallel_f:
-        return Taken(read, typed.quantity, typed.condition, hertz, typed.value)
+        volts = parse_quantity(typed.volts, "V", VOLTAGE, field="volts") if typed.volts else None
+        seconds = parse_quantity(typed.after, "s", AFTER, field="after") if typed.after else None
+        return Taken(read, typed.quantity, typed.condition, hertz, typed.value, volts, seconds)
     if typed.quantity != Quantity.CAPACITANCE:
         raise InputError("parallel_ohm", "Only a capacitance is corrected for what lies across it.")
     beside = Beside(

@@ -21,6 +21,7 @@ from dusky_heron.core.model.parts import (
     told_by_kind,
 )
 from dusky_heron.core.model.places import Bleeder, Dropper, Equipment, LoadState, Position, Relay, ServiceLife, Surroundings
+from dusky_heron.core.model.roles import ROLE_TITLES, ROLES
 from dusky_heron.core.model.terms import (
     ARRANGEMENT_TITLES,
     BASIS_TITLES,
@@ -28,8 +29,6 @@ from dusky_heron.core.model.terms import (
     NOT_DECIDING,
     QUANTITY_TITLES,
     QUANTITY_UNITS,
-    ROLE_BASIS,
-    ROLE_TITLES,
     SEVERITY,
     SIGN_TITLES,
     TO_REPLACE,
@@ -55,7 +54,7 @@ __all__ = [
     "ORIGIN_TITLES",
     "QUANTITY_TITLES",
     "QUANTITY_UNITS",
-    "ROLE_BASIS",
+    "ROLES",
     "ROLE_TITLES",
     "SEVERITY",
     "SIGN_TITLES",

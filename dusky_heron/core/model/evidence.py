@@ -12,7 +12,8 @@ from dusky_heron.core.model.terms import NOT_DECIDING, Condition, Quantity, Sign
 class Reading:
     """One measured value with what its meter may be wrong by, in SI units; `high` is infinite for a lower bound.
 
-    `overdue` says that its meter was past its calibration date when it was taken.
+    Its conditions, None where not noted: `frequency_hz`, the `volts` its meter held the part at, `seconds` after which it was
+    read, and `temperature_c`. `overdue` says that its meter was past its calibration date when it was taken.
     """
 
     value: float
@@ -24,6 +25,9 @@ class Reading:
     quantity: Quantity = Quantity.CAPACITANCE
     frequency_hz: float | None = None
     overdue: bool = False
+    volts: float | None = None
+    seconds: float | None = None
+    temperature_c: float | None = None
 
     def within(self, error: float) -> bool:
         """Whether it may be wrong by no more than this, SI units."""

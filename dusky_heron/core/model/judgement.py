@@ -19,10 +19,10 @@ class Limit:
 
 @dataclass(frozen=True, slots=True)
 class Measurement:
-    """The one measurement that would settle a finding, whatever it reads.
+    """The measurement that would settle a finding.
 
     `error` is what its meter may at most be wrong by, in the SI unit of the quantity (a coarser one may leave it open);
-    `frequency_hz` where the frequency matters.
+    `frequency_hz` and `volts` where they matter.
     """
 
     quantity: Quantity
@@ -31,6 +31,7 @@ class Measurement:
     sentence: str
     error: float = math.inf
     frequency_hz: float | None = None
+    volts: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +49,10 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """The word for a position, its reasons worst first, and what to measure next when it cannot be told yet."""
+    """The word for a position, its reasons worst first, and what to measure next.
+
+    `next_measurement` settles what cannot be told yet; of a part to be kept it is what its evidence still lacks; else None.
+    """
 
     word: Word
     reasons: tuple[Finding, ...]

@@ -24,25 +24,6 @@ class Role(StrEnum):
     POWER_FACTOR = "power_factor"
 
 
-ROLE_TITLES: Mapping[Role, str] = {
-    Role.X: "X, across the line",
-    Role.Y: "Y, line to chassis",
-    Role.DROPPER: "dropper",
-    Role.MOTOR_RUN: "motor run",
-    Role.MOTOR_START: "motor start",
-    Role.RESERVOIR: "reservoir",
-    Role.SMPS_BULK: "SMPS bulk",
-    Role.DC_LINK: "DC link",
-    Role.ENERGY_STORE: "energy store",
-    Role.MAGNETRON: "magnetron",
-    Role.COUPLING: "coupling",
-    Role.TIMING: "timing",
-    Role.SMOOTHING: "smoothing",
-    Role.SNUBBER: "snubber",
-    Role.POWER_FACTOR: "power factor",
-}
-
-
 class Word(StrEnum):
     """A verdict, from best to worst: the worst finding decides."""
 
@@ -188,24 +169,6 @@ BASIS_TITLES: Mapping[Basis, str] = {
     Basis.UNKNOWN: "not known",
 }
 
-ROLE_BASIS: Mapping[Role, Basis] = {
-    Role.X: Basis.MAINS,
-    Role.Y: Basis.MAINS,
-    Role.DROPPER: Basis.MAINS,
-    Role.MOTOR_RUN: Basis.MOTOR,
-    Role.MOTOR_START: Basis.MOTOR,
-    Role.POWER_FACTOR: Basis.MAINS,
-    Role.SMPS_BULK: Basis.RECTIFIED,
-    Role.DC_LINK: Basis.DRIVE_LINK,
-    Role.MAGNETRON: Basis.MAGNETRON,
-}
-
-
-# What stands on direct and on alternating volts, so that volts printed without a sign are of that kind. A snubber may be on either.
-DIRECT_ROLES = frozenset(
-    {Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING, Role.COUPLING, Role.TIMING}
-)
-ALTERNATING_ROLES = frozenset({Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START, Role.MAGNETRON, Role.POWER_FACTOR})
 DIRECT_BASES = frozenset(
     {Basis.RECTIFIED, Basis.DOUBLER, Basis.THREE_PHASE_BRIDGE, Basis.POWER_FACTOR_CORRECTION, Basis.DRIVE_LINK}
 )

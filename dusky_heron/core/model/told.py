@@ -1,33 +1,9 @@
 """What a place or a kind of part tells about a marking: on which volts it is, and which values are made for it."""
 
-from collections.abc import Mapping
-
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.markings.place import settled
-from dusky_heron.core.model.terms import (
-    ALTERNATING_BASES,
-    ALTERNATING_ROLES,
-    BASIS_TITLES,
-    DIRECT_BASES,
-    DIRECT_ROLES,
-    ROLE_TITLES,
-    Basis,
-    Role,
-)
-
-# Least and most of what is made for a role, farads: ten times wider than parts lists, so that only another reading lies outside.
-MADE_F: Mapping[Role, tuple[float, float]] = {
-    Role.X: (100e-12, 100e-6),
-    Role.Y: (1e-12, 1e-6),
-    Role.DROPPER: (1e-9, 100e-6),
-    Role.MOTOR_RUN: (0.1e-6, 2000e-6),
-    Role.MOTOR_START: (1e-6, 5000e-6),
-    Role.MAGNETRON: (0.05e-6, 20e-6),
-    Role.SMPS_BULK: (0.1e-6, 0.1),
-    Role.RESERVOIR: (0.1e-6, 1.0),
-    Role.DC_LINK: (0.1e-6, 1.0),
-    Role.POWER_FACTOR: (0.1e-6, 0.05),
-}
+from dusky_heron.core.model.roles import ALTERNATING_ROLES, DIRECT_ROLES, ROLES
+from dusky_heron.core.model.terms import ALTERNATING_BASES, BASIS_TITLES, DIRECT_BASES, Basis, Role
 
 
 def told_by_place(marking: Marking, role: Role | None, basis: Basis | None = None) -> Marking:
@@ -44,10 +20,10 @@ def told_by_place(marking: Marking, role: Role | None, basis: Basis | None = Non
         return marking
     direct = basis in DIRECT_BASES or (basis not in ALTERNATING_BASES and role in DIRECT_ROLES)
     alternating = not direct and (basis in ALTERNATING_BASES or role in ALTERNATING_ROLES)
-    where = f"{ROLE_TITLES[role]} place" if role else f"place {BASIS_TITLES[basis]}" if basis else ""
+    where = f"{ROLES[role].title} place" if role else f"place {BASIS_TITLES[basis]}" if basis else ""
     told = told_kind(marking, direct=direct, alternating=alternating, where=f"in a {where}")
-    if role is not None and role in MADE_F:
-        least, most = MADE_F[role]
+    if role is not None:
+        least, most = ROLES[role].made_f
         told = settled(told, lambda one: least <= one.capacitance_f <= most, f"The value is one that is made for a {where}.")
     return told
 

@@ -11,23 +11,25 @@ from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
 from dusky_heron.core.discharge.touch_current import MEDICAL
 from dusky_heron.core.errors import InputError, Range
 from dusky_heron.core.metering.accuracy import Specification, Value, read_value
-from dusky_heron.core.model import QUANTITY_UNITS, Position, Quantity, Role
+from dusky_heron.core.model import QUANTITY_UNITS, ROLES, Position, Quantity, Role
+from dusky_heron.core.model.roles import roles_that
 from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.tables import toml_table
 
 TABLE = toml_table("checks")
-RAILS = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK})
-MOTORS = frozenset({Role.MOTOR_RUN, Role.MOTOR_START})
+RAILS = roles_that(lambda row: "rail" in row.checks)
 LEAD, RATIO = Range("The lead", 0.0, 10.0, "Ω"), Range("Power factor", 0.0, 1.0, "")
+DENSITY = Range("Leakage of radiation", 0.0, 1e4, "W/m²")
 ANSWERS = {"yes": True, "y": True, "no": False, "n": False}
 MOST_LONG = 400
 
 
 class Otherwise(StrEnum):
-    """What a check asks for that is no quantity of a meter: an answer in words, and a plain ratio."""
+    """What a check asks for that is no quantity of a meter: an answer in words, a plain ratio, W/m² of a survey meter."""
 
     YES = "yes"
     FACTOR = "factor"
+    RADIATION = "radiation"
 
 
 class Outcome(StrEnum):
@@ -62,7 +64,9 @@ class Check:
     @property
     def unit(self) -> str:
         """The SI unit of what is read; nothing for a word or a ratio."""
-        return QUANTITY_UNITS[self.quantity] if isinstance(self.quantity, Quantity) else ""
+        if isinstance(self.quantity, Quantity):
+            return QUANTITY_UNITS[self.quantity]
+        return "W/m²" if self.quantity is Otherwise.RADIATION else ""
 
     @property
     def limit(self) -> str:
@@ -184,10 +188,13 @@ def _of_place(work: Repaired, place: Position) -> Iterator[Check]:
     if place.role == Role.DROPPER and place.supply_v and place.supply_hz:
         yield from _idle(place, place.supply_v, place.supply_hz, required=new)
         yield _row("holds", place=place.name, required=new)
-    if place.role in MOTORS:
+    asked = ROLES[place.role].checks
+    if "starts" in asked:
         yield _row("starts", place=place.name, required=new)
         yield _row("run_current", place=place.name, required=False)
-    if place.role == Role.MOTOR_RUN:
+    if "radiation" in asked:
+        yield _row("radiation", place=place.name, required=new)
+    if "in_service" in asked:
         low, high = _spread(place)
         yield _row("in_service", place=place.name, low=low, high=high, required=new)
 
@@ -279,6 +286,9 @@ def _pieces(check: Check, typed: str) -> list[str]:
 
 
 def _read(check: Check, typed: str, meter: Specification, lead: str) -> Value:
+    if check.quantity is Otherwise.RADIATION:
+        value = parse_quantity(typed, "W/m²", DENSITY)
+        return Value(value, value * (1 - TABLE["survey_error"]), value * (1 + TABLE["survey_error"]))
     if isinstance(check.quantity, Otherwise):
         value, error = parse_quantity(typed, "", RATIO), TABLE["factor_error"]
         return Value(value, max(value - error, 0.0), min(value + error, 1.0))

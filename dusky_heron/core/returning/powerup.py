@@ -1,13 +1,14 @@
 """First power after a repair: steps with what to expect, the lamp in series, and what the readings say before the next step."""
 
 import math
-from collections.abc import Callable, Collection, Iterable, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Any
 
 from dusky_heron.core.circuit import Load
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, InputError, Range
-from dusky_heron.core.model import Role
+from dusky_heron.core.model import ROLES, Role
 from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import toml_table
 
@@ -118,13 +119,20 @@ def choose_lamp(supply_v: float, standby_w: float) -> LampChoice | None:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One point of a power-up: per cent of the supply, what the rail and the current should be, and when to stop."""
+    """One point of a power-up: per cent of the supply, what the rail and the current should be, and when to stop.
+
+    `least_a` is the least current that is as expected; `draws` whether none at all is an open circuit; `conducts` False before a
+    valve does.
+    """
 
     percent: float
     rail_v: float | None
     current_a: float | None
     stop_a: float | None
     dwell_s: float
+    least_a: float = 0.0
+    draws: bool = False
+    conducts: bool = True
 
 
 def power_up_plan(
@@ -141,7 +149,8 @@ def power_up_plan(
     :param rail_v: rail at full voltage, None when not known
     :param current_a: current from the supply at full voltage, None when not known
     :param percents: steps in per cent; None takes the usual ones, and one step where a ramp does harm
-    :param expected: rail and current at a share of the supply, from the simulated circuit; None expects in proportion
+    :param expected: rail and current at a share of the supply, from the simulated circuit; None expects in proportion, of heaters
+        0.6 of the current from the first step as V^0.6
     :returns: steps, ascending
     :raises InputError: an unknown kind (`kind`), steps out of order or range (`steps`), a value out of range
     :source: table `power_up`
@@ -155,33 +164,53 @@ def power_up_plan(
         RAIL.check("rail", rail_v)
     if current_a is not None:
         FULL_CURRENT.check("current", current_a)
-    steps = list(percents or (TABLE["steps"] if KINDS[kind]["ramp"] else [100.0]))
+    row = KINDS[kind]
+    steps = list(percents or row.get("percents") or (TABLE["steps"] if row["ramp"] else [100.0]))
     for percent in steps:
         PERCENTS.check("steps", percent)
     if steps != sorted(set(steps)):
         raise InputError("steps", "Each step higher than the one before it.")
-    if not KINDS[kind]["ramp"] and min(steps) < TABLE["steps"][-2]:
-        raise InputError("steps", f"{KINDS[kind]['says']}")
-    return tuple(_step(kind, percent, rail_v, current_a, expected) for percent in steps)
+    if not row["ramp"] and min(steps) < TABLE["steps"][-2]:
+        raise InputError("steps", f"{row['says']}")
+    return tuple(_step(row, percent, rail_v, current_a, expected) for percent in steps)
 
 
 def _step(
-    kind: str,
+    row: Mapping[str, Any],
     percent: float,
     rail_v: float | None,
     current_a: float | None,
     expected: Callable[[float], tuple[float, float]] | None,
 ) -> Step:
-    share = percent / 100
+    share, conducts = percent / 100, not (row.get("heaters") and percent < TABLE["warm_at"])
     rail, current = (rail_v and rail_v * share), (current_a and current_a * share)
     if expected is not None:
         rail, current = expected(share)
-    elif KINDS[kind].get("heaters") and percent < TABLE["warm_at"]:
-        rail = 0.0 if rail_v else None
-    elif kind == "dropper" and share < 1:
+    elif row.get("heaters"):
+        part, power = TABLE["heaters"]
+        rail = rail if conducts else rail_v and 0.0
+        current = current_a and current_a * (part * share**power + (1 - part) * share * conducts)
+    elif row.get("clamped") and share < 1:
         rail = None  # where it is clamped only its circuit tells
+    if row.get("charges"):
+        current = None  # it falls while the store fills
+    if not row.get("rail", True):
+        rail = None
+    least = _least(current, rail, share, known=expected is not None, clamped=bool(row.get("clamped")))
     stop = current * TABLE["stop_factor"] if current else None
-    return Step(percent, rail, current, stop, TABLE["dwell_s"])
+    return Step(percent, rail, current, stop, row.get("dwell_s", TABLE["dwell_s"]), least, bool(row.get("draws")), conducts)
+
+
+def _least(current: float | None, rail: float | None, share: float, *, known: bool, clamped: bool) -> float:
+    """The least current that is as expected: rectifiers, relays and clamps need some volts before they draw in proportion."""
+    if not current:
+        return 0.0
+    within = current * (1.0 - float(TABLE["current_within"]))
+    if clamped and not known and share < 1:
+        within = current * float(TABLE["low_rail"])
+    if rail:
+        within *= max(1 - float(TABLE["rail_slack_v"]) / rail, 0.0)
+    return max(within - float(TABLE["current_slack_a"]), 0.0)
 
 
 def usual_kind(roles: Collection[Role]) -> str:
@@ -192,7 +221,7 @@ def usual_kind(roles: Collection[Role]) -> str:
     :raises InputError: never
     :source: table `power_up`
     """
-    return next((kind for role, kind in TABLE["of_role"].items() if role in roles), "motor")
+    return next((kind for kind in KINDS if kind in {ROLES[role].power for role in roles}), "motor")
 
 
 class PowerFinding(StrEnum):
@@ -205,7 +234,12 @@ class PowerFinding(StrEnum):
     NOTHING = "nothing"
     HIGH = "high"
     LOW = "low"
+    MORE = "more"
+    LESS = "less"
     RISING = "rising"
+
+
+EXPLAINABLE = frozenset({PowerFinding.LOW, PowerFinding.MORE, PowerFinding.LESS})  # what a word of why may pass
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,11 +263,12 @@ class Trend:
 
 
 def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
-    """Judge the last reading against its step, and all of them by how current rises with voltage.
+    """Judge the last reading against its step, to either side, and all of them by how current rises with voltage.
 
     :param plan: the steps, with what was expected
     :param log: readings in the order they were taken
-    :returns: Trend; `exponent` of a straight line of log current over log voltage, None with fewer than two steps
+    :returns: Trend; anything but as expected stops, and the next step asks for a word of why; `exponent` of a straight line of log
+        current over log voltage, None with fewer than two steps
     :raises InputError: a reading is out of range
     :source: Ohm's law: a healthy rectified load draws in proportion or less; leakage of a failing part rises faster
     """
@@ -246,33 +281,46 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
     def planned(row: Logged) -> Step:
         return min(steps, key=lambda known: abs(known.percent - row.percent))
 
-    step = planned(last)
-    conducting = [row for row in log if planned(row).rail_v != 0]  # before a valve conducts its heater is all there is
+    conducting = [row for row in log if planned(row).conducts]  # before a valve conducts its heater is all there is
     exponent = _exponent([(row.percent, row.current_a) for row in conducting])
-    at = f"At {last.percent:g} %"
-    low = step.rail_v and last.rail_v is not None and last.rail_v < TABLE["low_rail"] * step.rail_v
-    high = step.stop_a and last.current_a is not None and last.current_a > step.stop_a
-    drawn = show(last.current_a, "A") if last.current_a is not None else ""
-    expected = show(step.current_a, "A") if step.current_a else ""
+    found = _current_and_rail(planned(last), last) or _rising(last, exponent) or _beside(planned(last), last)
+    return replace(found, exponent=exponent)
+
+
+def _current_and_rail(step: Step, last: Logged) -> Trend | None:
+    """What rail and current tell together: a short, nothing at all, something that draws besides."""
+    at, drawn = f"At {last.percent:g} %", show(last.current_a, "A") if last.current_a is not None else ""
+    due = show(step.current_a, "A") if step.current_a else ""
+    low = step.rail_v and last.rail_v is not None and last.rail_v < TABLE["low_rail"] * step.rail_v - TABLE["rail_slack_v"]
+    high = step.stop_a and last.current_a is not None and last.current_a > step.stop_a + TABLE["current_slack_a"]
     if low and high:
-        return Trend(PowerFinding.SHORT, True, exponent, f"{at} {drawn} for {expected} and hardly a rail: a short. Off, and look.")
-    if low and last.current_a is not None and step.current_a and last.current_a < step.current_a * TABLE["low_rail"]:
-        return Trend(PowerFinding.NOTHING, True, exponent, f"{at} neither rail nor current: a fuse, a switch, an open rectifier.")
+        return Trend(PowerFinding.SHORT, True, None, f"{at} {drawn} for {due} and hardly a rail: a short. Off, and look.")
+    if last.current_a is not None and last.current_a <= TABLE["low_rail"] * step.least_a and (low or step.rail_v is None):
+        return Trend(PowerFinding.NOTHING, True, None, f"{at} neither rail nor current: a fuse, a switch, an open circuit.")
+    if step.draws and last.current_a is not None and last.current_a <= TABLE["current_slack_a"]:
+        return Trend(PowerFinding.NOTHING, True, None, f"{at} no current at all: an open circuit. Off, and look.")
     if high:
-        return Trend(PowerFinding.LEAKY, True, exponent, f"{at} {drawn} for {expected}: something draws besides the load. Off.")
-    if last.later_a is not None and last.current_a and last.later_a > last.current_a * (1 + TABLE["settle"]):
-        later = show(last.later_a, "A")
-        return Trend(PowerFinding.RISING, True, exponent, f"{at} the current does not settle: {drawn}, then {later}. Off.")
+        return Trend(PowerFinding.LEAKY, True, None, f"{at} {drawn} for {due}: something draws besides the load. Off.")
+    return None
+
+
+def _rising(last: Logged, exponent: float | None) -> Trend | None:
+    """A current that does not settle, or rises faster than the voltage."""
+    slack = TABLE["current_slack_a"]
+    if last.later_a is not None and last.current_a and last.later_a > last.current_a * (1 + TABLE["settle"]) + slack:
+        says = (
+            f"At {last.percent:g} % the current does not settle: {show(last.current_a, 'A')}, then {show(last.later_a, 'A')}. Off."
+        )
+        return Trend(PowerFinding.RISING, True, None, says)
     if exponent is not None and exponent > TABLE["steep"]:
         says = f"Current rises as voltage to the power {exponent:.1f}: faster than a healthy load. Stay here, and look."
-        return Trend(PowerFinding.LEAKY, True, exponent, says)
-    if low:
-        return Trend(PowerFinding.NOTHING, True, exponent, f"{at} the rail is far below {show(step.rail_v or 0.0, 'V')}: look.")
-    return replace(_beside(step, last, at), exponent=exponent)
+        return Trend(PowerFinding.LEAKY, True, None, says)
+    return None
 
 
-def _beside(step: Step, last: Logged, at: str) -> Trend:
-    """A rail beside what its step expects, to either side and where none was due; no current where some was."""
+def _beside(step: Step, last: Logged) -> Trend:
+    """A rail or a current beside what its step expects, to either side, also where no rail was due."""
+    at = f"At {last.percent:g} %"
     if step.rail_v is not None and last.rail_v is not None:
         due, read = show(step.rail_v, "V"), show(last.rail_v, "V")
         reach = TABLE["rail_within"] * step.rail_v + (TABLE["rail_slack_v"] if step.rail_v else TABLE["none_due_v"])
@@ -281,10 +329,12 @@ def _beside(step: Step, last: Logged, at: str) -> Trend:
             return Trend(PowerFinding.HIGH, True, None, says)
         if last.rail_v < step.rail_v - reach:
             return Trend(PowerFinding.LOW, True, None, f"{at} the rail stands at {read} for {due}: look before the next step.")
-    due_a = step.current_a if step.rail_v is None and step.current_a else 0.0
-    if last.current_a is not None and last.current_a < TABLE["low_rail"] * due_a:
-        says = f"{at} {show(last.current_a, 'A')} for {show(due_a, 'A')}: an open circuit. Off, and look."
-        return Trend(PowerFinding.NOTHING, True, None, says)
+    if step.current_a and last.current_a is not None:
+        due, read = show(step.current_a, "A"), show(last.current_a, "A")
+        if last.current_a > step.current_a * (1 + TABLE["current_within"]) + TABLE["current_slack_a"]:
+            return Trend(PowerFinding.MORE, True, None, f"{at} {read} for {due}: more than expected: look before the next step.")
+        if last.current_a < step.least_a:
+            return Trend(PowerFinding.LESS, True, None, f"{at} {read} for {due}: less than expected: look before the next step.")
     return Trend(PowerFinding.AS_EXPECTED, False, None, f"{at} as expected: the next step.")
 
 

@@ -4,7 +4,8 @@ import shlex
 from collections.abc import Callable, Iterable, Iterator
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.model.terms import ROLE_TITLES, SIGN_TITLES
+from dusky_heron.core.model.roles import ROLE_TITLES
+from dusky_heron.core.model.terms import SIGN_TITLES
 from dusky_heron.core.rig.meter import UNITS, Meter, Shown, engineering, measure
 from dusky_heron.core.rig.simulated import Happened, Limiter, SimulatedSet
 

@@ -112,7 +112,7 @@ class Follower:
                 z[k] = at + dot(row, before)
         return z
 
-    def _sample(self, chains: Chains, level: int, seconds: float) -> bool:
+    def _sample(self, chains: Chains, level: int, seconds: float, *, finest: bool = False) -> bool:
         """Add the integrals over a piece that begins at the state it is in, by its equal parts.
 
         False, and nothing is added, where they matter and half the parts tell something else: a shorter piece is wanted.
@@ -127,7 +127,7 @@ class Follower:
         columns = [[dot(row, z) for z in points] for row in rows]
         squares = [[value * value for value in column] for column in columns]
         flow = self.flow
-        if self.watched.closely and doubled == CLOSELY:
+        if self.watched.closely and doubled == CLOSELY and not finest:
             so_far = [flow.heat_j, *flow.squares]
             for total, values in zip(so_far, [[heat for heat, _ in powers], *squares], strict=True):
                 full, half = dot(weights(doubled), values), dot(weights(doubled - 1), values[::2])
@@ -173,7 +173,7 @@ class Follower:
             if piece > max(1, tick >> LOCATED) and self._against(z):
                 limit = piece >> 1
                 continue
-            if self.watched != NOTHING and not self._sample(chains, level, seconds * piece / (1 << fine)):
+            if self.watched != NOTHING and not self._sample(chains, level, seconds * piece / (1 << fine), finest=piece == 1):
                 limit = piece >> 1
                 continue
             if self.map is not None:

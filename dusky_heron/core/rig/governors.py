@@ -13,6 +13,7 @@ from dusky_heron.core.rig.pieces import GONE_OHM, Piece
 AWAKE_S = 60.0  # for which a discharge circuit lives on what is left
 IDLE_OHM = 470e3  # of a converter that stands still: its start-up resistor
 PAIR = tuple[str, str]
+HEATERS, NOMINAL_V = "heaters", 230.0
 MAIN, AUXILIARY = "main winding", "auxiliary winding"
 
 
@@ -97,11 +98,17 @@ class Regulator:
 
 @dataclass
 class Heater:
-    """A valve conducts once its heater has been on for so long; cold again after being off as long."""
+    """A valve conducts once its heater has been on for so long; cold again after being off as long.
+
+    Heaters take `amperes` at full supply and the power V^1.6 at less: their resistance grows as V^0.4, for they are hotter then.
+    """
 
     valves: tuple[str, ...]
     warms_s: float
+    fed: PAIR
+    amperes: float
     warm_s: float = 0.0
+    percent: float = 100.0
 
     @property
     def watches(self) -> tuple[PAIR, ...]:
@@ -112,13 +119,15 @@ class Heater:
         """Warm with the square of the supply, cool without it."""
         self.warm_s += window.seconds * ((window.percent / 100) ** 2 if window.on else -1.0)
         self.warm_s = min(max(self.warm_s, 0.0), self.warms_s * 1.5)
+        self.percent = window.percent or self.percent
 
     def elements(self, pieces: Mapping[str, Piece]) -> dict[str, Element]:
-        """Each plate conducting, or as good as absent."""
+        """The heaters, and each plate conducting, or as good as absent."""
+        heaters = Resistor(*self.fed, NOMINAL_V / self.amperes * (self.percent / 100) ** 0.4)
         if self.warm_s >= self.warms_s:
-            return {}
+            return {HEATERS: heaters}
         cold = [pieces[name] for name in self.valves if pieces[name].fault != "shorted"]
-        return {valve.name: Resistor(valve.a, valve.b, GONE_OHM) for valve in cold}
+        return {HEATERS: heaters, **{valve.name: Resistor(valve.a, valve.b, GONE_OHM) for valve in cold}}
 
 
 @dataclass

@@ -12,6 +12,7 @@ from dusky_heron.core.rig.drawing import CHASSIS, EARTH_OHM, Drawing, Window
 from dusky_heron.core.rig.elements import EARTH, Element, Resistor, Store
 from dusky_heron.core.rig.faults import Fault
 from dusky_heron.core.rig.following import NOTHING, Flow, follow
+from dusky_heron.core.rig.governors import HEATERS
 from dusky_heron.core.rig.mode import Watched
 from dusky_heron.core.rig.network import Network
 from dusky_heron.core.rig.pieces import Piece, PieceKind
@@ -22,6 +23,7 @@ BLADE_OHM = 0.01  # blade and contact
 STRUCK_S = 0.05
 SHORT_OHM = 0.02  # of a link with its clips
 PULSE_S = 1.0  # in which a resistor's body takes its pulse energy and gives none away
+PLUGGED = "plugged in"
 FIRST_S = 0.01  # a fuse that melts by a surge does so within half a cycle
 WINDOWS_S = 0.04  # the next window; each is twice as long as the one before
 RESTS_S = 0.1  # the first window unplugged
@@ -196,7 +198,7 @@ class SimulatedSet:
         self.percent = PERCENT.check("percent", percent)
         self.limiter = limiter or Limiter()
         self.limiter_ohm = self.limiter.resistance(0.0)
-        return self._go("plugged in", FIRST_S)
+        return self._go(PLUGGED, FIRST_S)
 
     def unplug(self, degrees: float | None = None) -> Happened:
         """Pull the plug, at a phase of the mains or where its chance takes it."""
@@ -323,8 +325,10 @@ class SimulatedSet:
         while left > 1e-12:
             length = min(left, window_s) if self.on or self.drawing.governors else left
             watched = self._watched(called)
-            before = self.network.second
+            before, start = self.network.second, self.aside() if what == PLUGGED else None
             flow = follow(self.network, length, watched)
+            if start and self._melting(watched, flow):  # the first rush may last less than a microsecond: count it closely
+                flow = follow(start, length, watched._replace(closely=True))
             if called and called in watched.through:
                 ohm = getattr(self.network.parts[called], "ohm", 0.0)
                 peak = max(peak, flow.peak(0))
@@ -354,7 +358,8 @@ class SimulatedSet:
 
     def supply_current(self) -> float:
         """Amperes (rms) it takes out of the mains, over a cycle from here; nothing is changed."""
-        return self.cycle((self.drawing.supply,))[0] * self.drawing.reflected if self.on else 0.0
+        supply, heaters = self.cycle((self.drawing.supply, HEATERS)) if self.on else (0.0, 0.0)
+        return supply * self.drawing.reflected + heaters
 
     def cycle(self, through: Iterable[str] = (), between: Iterable[tuple[str, str]] = ()) -> list[float]:
         """RMS of currents, then of voltages, over the next cycle; 0 for what is not there."""
@@ -392,9 +397,9 @@ class SimulatedSet:
                 self._handled(name)
         self._sync()
 
-    def _dies(self, watched: Watched, flow: Flow) -> list[str]:
-        """Fuses melt, resistors burn and rectifiers short by I²t of a surge, or as much each half cycle; parts break by volts."""
-        died = []
+    def _melting(self, watched: Watched, flow: Flow) -> list[str]:
+        """Fuses, resistors and rectifiers that went beyond their I²t of a surge, or as much each half cycle."""
+        beyond = []
         for k, name in enumerate(watched.through):
             piece = self.pieces.get(name)
             if piece is None or piece.fault:
@@ -404,8 +409,15 @@ class SimulatedSet:
             else:
                 stands = (piece.stands_j or math.inf) / piece.value * max(1.0, flow.seconds / PULSE_S)
             if flow.integral_of_square(k) > stands:
-                self.pieces[name] = replace(piece, fault="shorted" if piece.kind is PieceKind.DIODE else "open")
-                died.append(name)
+                beyond.append(name)
+        return beyond
+
+    def _dies(self, watched: Watched, flow: Flow) -> list[str]:
+        """What melted is open, a rectifier shorted; capacitors break down by volts."""
+        died = self._melting(watched, flow)
+        for name in died:
+            piece = self.pieces[name]
+            self.pieces[name] = replace(piece, fault="shorted" if piece.kind is PieceKind.DIODE else "open")
         for name, part in self.capacitors.items():
             for k in range(len(part.sections)):
                 volts = self.held(name, k)

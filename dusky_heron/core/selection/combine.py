@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from dusky_heron.core.model import Need, Part, Policy, Role
+from dusky_heron.core.model.roles import POLARISED
 from dusky_heron.core.quantities import show
-from dusky_heron.core.selection.rules import HARD_RULES, POLARISED
+from dusky_heron.core.selection.rules import HARD_RULES
 
 OF_THE_WHOLE = {
     "capacitance.window",

@@ -3,14 +3,13 @@
 import math
 from collections.abc import Iterator
 
-from dusky_heron.core.model import Need, Part, Role
+from dusky_heron.core.model import ROLES, Need, Part, Role
 from dusky_heron.core.tables import toml_table
 
 TABLE = toml_table("fitting")
 PITCHES_MM = tuple(TABLE["pitches_mm"])
 SPACE, PITCH = "fit.space", "fit.pitch"  # the demands an explicit choice sets aside
 SAME_MM = 0.3  # of a pitch
-CLAMPED = frozenset({Role.MOTOR_RUN, Role.MOTOR_START, Role.RESERVOIR, Role.ENERGY_STORE, Role.MAGNETRON, Role.DC_LINK})
 
 
 def too_big(need: Need, part: Part) -> str | None:
@@ -99,7 +98,7 @@ def _adaptations(need: Need, part: Part) -> Iterator[str]:
         yield f"{over:g} mm too large. {TABLE['choice'][SPACE]['asks']}"
     if need.mounting.lead_form and part.lead_form and part.lead_form != need.mounting.lead_form:
         yield TABLE["leads"][need.mounting.lead_form][part.lead_form]
-    if need.role in CLAMPED and need.space_mm and part.size_mm and _narrower(need.space_mm, part.size_mm) >= TABLE["loose_mm"]:
+    if ROLES[need.role].clamped and need.space_mm and part.size_mm and _narrower(need.space_mm, part.size_mm) >= TABLE["loose_mm"]:
         yield "Narrower than the old can: strap it, so that it does not move in its clamp."
     if need.mounting.hot_neighbour:
         room = -over if math.isfinite(over) else None

@@ -5,10 +5,9 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Position, Role
+from dusky_heron.core.model import ROLES, Position
 from dusky_heron.core.quantities import show
 
-POLAR = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING})
 EMPTY, PHOTO = "empty", "photo"  # ids of the lines that something else has to stand for
 
 
@@ -50,12 +49,12 @@ def fitting_list(
     :raises InputError: never
     :source: trade practice after fitting; the need and the map of the job
     """
-    can = position.role in POLAR and len(position.marking.sections) > 1
+    can = ROLES[position.role].polarised and len(position.marking.sections) > 1
     items = [(EMPTY, "Proved empty just before, again."), ("old_out", OLD_CAN[old_can] if can else OLD_CAN["remove"])]
     items.append(("tagged", "Old part tagged and kept for the customer."))
     items += [_said("fit", one) for one in adaptations if one != distance]
     items += [_said("wire", f"Wire back: {wire}.") for wire in wires]
-    if position.role in POLAR:
+    if ROLES[position.role].polarised:
         items.append(("polarity", "Polarity: plus to plus, against the map and the board."))
     if len(position.marking.sections) > len(fitted.sections):
         items.append(("strap", "Strap between the commons fitted, and pulled at."))

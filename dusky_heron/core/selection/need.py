@@ -1,13 +1,11 @@
 """What a place demands of a replacement."""
 
-from collections.abc import Mapping
-
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.model import Marking, Section
-from dusky_heron.core.model import CircuitLimit, Need, Position, Role
+from dusky_heron.core.model import ROLES, CircuitLimit, Need, Position, Role
+from dusky_heron.core.model.roles import CLASSED, ServiceDuty
 from dusky_heron.core.quantities import show, show_range
-from dusky_heron.core.selection.rules import ACROSS_MAINS, CLASSED, ON_DC
-from dusky_heron.core.tables import toml_table
+from dusky_heron.core.selection.rules import ACROSS_MAINS, ON_DC
 
 
 def need_of(position: Position, beyond: tuple[CircuitLimit, ...] = ()) -> Need:
@@ -17,13 +15,13 @@ def need_of(position: Position, beyond: tuple[CircuitLimit, ...] = ()) -> Need:
     :param beyond: limits of its surroundings that somebody has to decide about, of `consequences.limits_beyond`
     :returns: Need with a capacitance window for each section (farads) and the ratings not to fall below
     :raises InputError: a start part in a run place (`marking`)
-    :source: windows by role in the table `replacement_windows`; ratings IEC 60252-1, IEC 60384-14; the circuit as simulated
+    :source: windows by role in the table `roles`; ratings IEC 60252-1, IEC 60384-14; the circuit as simulated
     """
     if position.role == Role.MOTOR_RUN and position.marking.printed_range:
         raise InputError(
             "marking", "A start capacitor in a run place says nothing about it: take the value from the motor's plate."
         )
-    window = toml_table("replacement_windows")[position.role]
+    window = ROLES[position.role].window
     old = position.marking
     classes = _place_classes(position, old)
     return Need(
@@ -69,18 +67,16 @@ def describe(need: Need) -> tuple[str, ...]:
 def _place_classes(position: Position, old: Marking) -> tuple[str, ...]:
     if position.role not in CLASSED:
         return ()
-    demanded = position.place_classes or old.class_names
-    if position.role is Role.DROPPER:
-        return demanded
-    return demanded or ("Y2" if position.role is Role.Y else "X2",)
+    usual = ROLES[position.role]
+    return position.place_classes or old.class_names or ((usual.usual_class,) if usual.class_needed else ())
 
 
-def _section(role: Role, section: Section, window: Mapping[str, float]) -> tuple[float, float, float]:
+def _section(role: Role, section: Section, window: tuple[float, float]) -> tuple[float, float, float]:
     """Least, marked and most of one section; of a start part its printed range."""
     marked = section.capacitance_f
-    if role is Role.MOTOR_START and section.low_f and section.high_f:
+    if ROLES[role].duty == ServiceDuty.START and section.low_f and section.high_f:
         return section.low_f, marked, section.high_f
-    return marked * (1 + window["minus"]), marked, marked * (1 + window["plus"])
+    return marked * (1 + window[0]), marked, marked * (1 + window[1])
 
 
 def _circuit_limits(position: Position) -> tuple[CircuitLimit, ...]:

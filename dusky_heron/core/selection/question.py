@@ -6,11 +6,11 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import Part, PartKind, Position, Refusal, Role
+from dusky_heron.core.model.roles import MOTORS
 from dusky_heron.core.selection import need_of, rank
 from dusky_heron.core.selection.likely import likely_role
 
 SMALLEST_ELECTROLYTIC_F, LARGEST_CERAMIC_F = 1e-6, 10e-9
-ON_ELECTROLYTICS = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.SMOOTHING})
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +42,7 @@ def likely_kind(marking: Marking, role: Role | None = None) -> PartKind:
     if marking.ac_ratings:
         if role is Role.MAGNETRON:
             return PartKind.HIGH_VOLTAGE_AC
-        return PartKind.MOTOR_RUN if marking.duty or role in (Role.MOTOR_RUN, Role.MOTOR_START) else PartKind.FILM_AC
+        return PartKind.MOTOR_RUN if marking.duty or role in MOTORS else PartKind.FILM_AC
     return PartKind.ELECTROLYTIC if marking.capacitance_f >= SMALLEST_ELECTROLYTIC_F else PartKind.FILM_DC
 
 

@@ -4,27 +4,21 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.ratings import MOTOR
-from dusky_heron.core.model import KIND_TITLES, Need, Origin, Part, PartKind, Policy, Role
+from dusky_heron.core.model import KIND_TITLES, ROLES, Basis, Need, Origin, Part, PartKind, Policy, Role
+from dusky_heron.core.model.roles import ALTERNATING_ROLES, CLASSED, POLARISED, ServiceDuty, Volts, roles_that
 from dusky_heron.core.quantities import show, show_range
 from dusky_heron.core.selection import fit
 from dusky_heron.core.selection.safety_class import acceptable_classes, may_replace
-from dusky_heron.core.tables import toml_table
 
-SAFETY_ROLES = frozenset({Role.X, Role.Y})
-CLASSED = SAFETY_ROLES | {Role.DROPPER}
 ALL: frozenset[Role] = frozenset()
-RUN = frozenset({Role.MOTOR_RUN})
-ON_AC = frozenset({Role.DROPPER, Role.MOTOR_RUN, Role.MOTOR_START, Role.MAGNETRON, Role.POWER_FACTOR})
-ACROSS_MAINS = SAFETY_ROLES | ON_AC
-ON_DC = frozenset(
-    {
-        Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK, Role.ENERGY_STORE, Role.SMOOTHING, Role.COUPLING, Role.TIMING, Role.SNUBBER,
-    }
-)  # fmt: skip
-RIPPLED = frozenset({Role.RESERVOIR, Role.SMPS_BULK, Role.DC_LINK})
-PULSED = frozenset({Role.SNUBBER, Role.ENERGY_STORE, Role.MAGNETRON})
-STORE, SMOOTH = frozenset({Role.ENERGY_STORE}), frozenset({Role.SMOOTHING})
-POLARISED = RIPPLED | STORE | SMOOTH
+RUN = roles_that(lambda row: row.basis == Basis.MOTOR and row.duty == ServiceDuty.CONTINUOUS)
+ACROSS_MAINS = ALTERNATING_ROLES
+ON_AC = roles_that(lambda row: row.volts == Volts.AC and not row.class_needed)
+ON_DC = roles_that(lambda row: row.volts != Volts.AC)
+RIPPLED = roles_that(lambda row: row.rippled)
+PULSED = roles_that(lambda row: row.pulsed)
+STORE = POLARISED & PULSED
+FILTERS = POLARISED - PULSED
 ELECTROLYTIC = frozenset({PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC})
 
 
@@ -84,7 +78,7 @@ def _flash_for_filter(need: Need, part: Part, policy: Policy) -> str | None:
 
 
 def _kind(need: Need, part: Part, policy: Policy) -> str | None:
-    kinds = toml_table("role_kinds")[need.role]["kinds"]
+    kinds = ROLES[need.role].kinds
     if part.kind.value in kinds:
         return None
     wanted = " or ".join(KIND_TITLES[PartKind(kind)] for kind in kinds)
@@ -272,8 +266,8 @@ HARD_RULES = (
     HardRule("role.dc_on_mains", "No DC part on the mains", "IEC 60384-14, IEC 61071", ACROSS_MAINS, _dc_on_mains),
     HardRule("role.polarity", "No electrolytic where the voltage turns round", "IEC 60384-4", ALL, _polarity),
     HardRule("role.pulse_store", "An energy store takes pulse parts", "IEC 60384-4, what it is made for", STORE, _pulse_store),
-    HardRule("role.flash_for_filter", "No flash part in a filter", "what it is made for", RIPPLED | SMOOTH, _flash_for_filter),
-    HardRule("role.kind", "A kind of part made for the place", "table role_kinds", ALL, _kind),
+    HardRule("role.flash_for_filter", "No flash part in a filter", "what it is made for", FILTERS, _flash_for_filter),
+    HardRule("role.kind", "A kind of part made for the place", "table roles", ALL, _kind),
     HardRule("class.safety", "Safety class", SAFETY, CLASSED, _safety_class),
     HardRule("voltage.safety", "Rated voltage of the class relied on", SAFETY, CLASSED, _safety_voltage),
     HardRule("voltage.ac", "Rated AC voltage at least the old one's", MOTOR_SOURCE, ON_AC, _ac_voltage),

@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass, replace
 
 from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Need, Origin, Part, Policy
+from dusky_heron.core.model import ROLES, Need, Origin, Part, Policy
+from dusky_heron.core.model.roles import POLARISED
 from dusky_heron.core.selection import fit
-from dusky_heron.core.selection.rules import ACROSS_MAINS, ON_AC, POLARISED
+from dusky_heron.core.selection.rules import ACROSS_MAINS, ON_AC
 from dusky_heron.core.selection.safety_class import acceptable_classes
-from dusky_heron.core.tables import toml_table
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,7 +111,7 @@ def sieve_of(need: Need, policy: Policy) -> Sieve:
     supply, old = need.supply_v or 0.0, need.old_ac_ratings
     mains = need.role in ACROSS_MAINS
     return Sieve(
-        kinds=tuple(toml_table("role_kinds")[need.role]["kinds"]),
+        kinds=ROLES[need.role].kinds,
         sections=len(need.sections_f),
         classes=tuple(acceptable_classes(name) for name in need.place_classes),
         ac_low_v=max(supply, min(old, default=0.0)) if need.role in ON_AC else 0.0,

@@ -1,24 +1,25 @@
 """Good or bad: every rule speaks, the worst reason decides."""
 
 import datetime
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 
-from dusky_heron.core.model import SEVERITY, Evidence, Finding, Limit, Measurement, Position, Quantity, Verdict, Word
+from dusky_heron.core.model import SEVERITY, Evidence, Limit, Position, Verdict
 from dusky_heron.core.schools import default_schools
 from dusky_heron.core.verdict import (
     age,
     capacitance,
     conduction,
-    dissipation,
     dropper_balance,
-    electrolytic,
-    insulation,
+    leaks,
     looks,
+    losses,
     marking,
     meters,
     ratings,
+    refused,
     two_core,
 )
+from dusky_heron.core.verdict.asking import ended, next_of
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
 RULES: tuple[Rule, ...] = (
@@ -27,15 +28,15 @@ RULES: tuple[Rule, ...] = (
     *dropper_balance.RULES,
     *ratings.RULES,
     *two_core.RULES,
-    *electrolytic.RULES,
-    *insulation.RULES,
+    *losses.RULES,
+    *leaks.RULES,
     *conduction.RULES,
-    *dissipation.RULES,
+    *refused.RULES,
     *meters.RULES,
     *age.RULES,
     *looks.RULES,
 )
-RULES_VERSION = "6"
+RULES_VERSION = "7"
 
 
 def judge(
@@ -57,29 +58,14 @@ def judge(
     :param limits: limits by id; the table `verdict_limits` with the workshop's changes
     :param today: the day of the judgement
     :param schools: the workshop's choices where practitioners disagree, by question; the defaults when None
-    :returns: Verdict with reasons worst first, of open ones that first whose measurement settles most; and that measurement
+    :returns: Verdict with reasons worst first, of open ones that first whose measurement is asked for; and that measurement
     :raises InputError: never for evidence that could be built
     :source: each finding names its own; interval rule ISO 14253-1
     """
     case = Case(position, evidence, limits, today, schools or default_schools())
-    found = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
+    said = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
+    found = list(ended(position, evidence, said))
     worst = max((finding.word for finding in found), key=SEVERITY.__getitem__)
-    asked = _settling(found) if worst == Word.UNKNOWN else None
+    asked = next_of(found, worst)
     reasons = sorted(found, key=lambda f: (-SEVERITY[f.word], asked is None or f.settled_by != asked))
     return Verdict(worst, tuple(reasons), asked, RULES_VERSION)
-
-
-def _settling(reasons: Iterable[Finding]) -> Measurement | None:
-    """Of the measurements that would each settle an open finding, the one that settles most; the easiest of equals.
-
-    When several findings ask for the same reading, it is asked for with the smallest error any of them needs.
-    """
-    asked: dict[tuple[object, ...], list[Measurement]] = {}
-    for finding in reasons:
-        if finding.word == Word.UNKNOWN and (ask := finding.settled_by):
-            asked.setdefault((ask.section, ask.quantity, ask.condition), []).append(ask)
-    if not asked:
-        return None
-    easy = list(Quantity)
-    most = max(asked.values(), key=lambda asks: (len(asks), -easy.index(asks[0].quantity), -asks[0].section))
-    return min(most, key=lambda ask: ask.error)

@@ -5,13 +5,14 @@ from collections.abc import Iterator
 
 from dusky_heron.core.ageing.life import electrolytic_life, years_left
 from dusky_heron.core.markings.model import DateCandidate
-from dusky_heron.core.model import Finding, Position, Role, Word
+from dusky_heron.core.model import Finding, Position, Word
+from dusky_heron.core.model.roles import ServiceDuty, roles_that
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.capacitance import window_of
-from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.registry import Case, Rule
 
-ROLES = frozenset({Role.X, Role.Y, Role.DROPPER, Role.MOTOR_RUN, Role.MAGNETRON, Role.COUPLING, Role.TIMING, Role.SNUBBER})
+ELECTROLYTIC = roles_that(lambda row: row.electrolytic and row.duty == ServiceDuty.CONTINUOUS)
+FILM = roles_that(lambda row: not row.electrolytic)
 YEAR_DAYS = 365.25
 
 
@@ -98,6 +99,6 @@ def _life(rule: Rule, case: Case) -> Iterator[Finding]:
 
 
 RULES = (
-    Rule("age.loss", "Loss with age, on a straight line", "marked value, reading and date code", ROLES, _loss),
+    Rule("age.loss", "Loss with age, on a straight line", "marked value, reading and date code", FILM, _loss),
     Rule("age.life", "Hours used against the life at its temperature", "L = L0 · 2^((T0 − T)/10)", ELECTROLYTIC, _life),
 )

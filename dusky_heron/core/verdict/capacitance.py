@@ -6,28 +6,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.model import Section
-from dusky_heron.core.model import Evidence, Finding, Limit, Position, Role, Word
+from dusky_heron.core.model import ROLES, Evidence, Finding, Limit, Position, Role, Word
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 from dusky_heron.core.verdict.windows import Window, judge_sections, printed_or
-
-SOURCES = {
-    Role.X: "IEC 60384-14",
-    Role.Y: "IEC 60384-14",
-    Role.DROPPER: "printed tolerance; too little current behind it",
-    Role.MOTOR_RUN: "IEC 60252-1",
-    Role.MOTOR_START: "printed range",
-    Role.RESERVOIR: "usual end of life of electrolytics",
-    Role.SMPS_BULK: "usual end of life of electrolytics",
-    Role.DC_LINK: "usual end of life of electrolytics",
-    Role.SMOOTHING: "usual end of life of electrolytics",
-    Role.ENERGY_STORE: "its value sets the energy",
-    Role.MAGNETRON: "its value sets the power",
-    Role.COUPLING: "printed tolerance",
-    Role.TIMING: "its value sets the time",
-    Role.SNUBBER: "printed tolerance",
-    Role.POWER_FACTOR: "IEC 60831-1",
-}
-DOUBT_REPLACES = frozenset({Role.Y})  # where a doubt is enough to replace
 
 
 def window_of(role: Role, section: Section, case: Case) -> Window:
@@ -81,11 +62,17 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
     role = case.position.role
-    doubt = Word.REPLACE if role in DOUBT_REPLACES else Word.UNKNOWN
+    doubt = Word.REPLACE if ROLES[role].doubt == Word.REPLACE else Word.UNKNOWN
     yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known), doubt=doubt)
 
 
 RULES = tuple(
-    Rule(f"{role}.capacitance", "Capacitance inside its tolerance, loss within limits", source, frozenset({role}), _capacitance)
-    for role, source in SOURCES.items()
+    Rule(
+        f"{role}.capacitance",
+        "Capacitance inside its tolerance, loss within limits",
+        facts.decides,
+        frozenset({role}),
+        _capacitance,
+    )
+    for role, facts in ROLES.items()
 )

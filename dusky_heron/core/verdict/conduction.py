@@ -4,12 +4,12 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
+from dusky_heron.core.ageing.leakage import leakage_in_service
 from dusky_heron.core.discharge.planning import MAINS_HIGH
-from dusky_heron.core.discharge.rebound import dielectric_of
-from dusky_heron.core.model import Condition, Finding, Measurement, Position, Quantity, Reading, Role, Word
+from dusky_heron.core.model import ROLES, Basis, Condition, Finding, Measurement, Position, Quantity, Reading, Role, Word
+from dusky_heron.core.model.roles import MOTORS, roles_that
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, said
-from dusky_heron.core.verdict.electrolytic import LEAKS, leakage_limit
 from dusky_heron.core.verdict.registry import Case, Rule
 
 SHORT_OHM = 1e3  # lifted and without its bleeder: no part in any role has so little, and no meter errs by so much
@@ -19,6 +19,7 @@ BLEEDER_WITHIN = 0.10  # a bleeder whose tolerance is not printed
 GONE = 3.0  # times a bleeder, above which it is not there: a drifted resistor seldom grows so far
 CONDUCTING = (Quantity.RESISTANCE, Quantity.INSULATION)
 SHARE_OF_CURRENT = 0.1  # of a dropper's current, that may pass beside its capacitor
+BLED_INSIDE = roles_that(lambda row: row.basis == Basis.MAGNETRON)  # where a bleeder that is noted lies inside the part
 
 
 def bleeder_inside(position: Position) -> float | None:
@@ -26,7 +27,7 @@ def bleeder_inside(position: Position) -> float | None:
     if position.marking.bleeder_ohm:
         return position.marking.bleeder_ohm
     around = position.surroundings.bleeder
-    return around.marked_ohm if around and position.role == Role.MAGNETRON else None
+    return around.marked_ohm if around and position.role in BLED_INSIDE else None
 
 
 def beside_bleeder(reading: Reading, bleeder_ohm: float) -> Reading:
@@ -81,21 +82,18 @@ def _short(rule: Rule, case: Case) -> Iterator[Finding]:
             yield rule.says(Word.REPLACE, f"{subject} conducts, about as a short does.", reading=said(reading), limit=limit)
 
 
-ACROSS_MAINS = frozenset({Role.X, Role.Y, Role.DROPPER, Role.POWER_FACTOR, Role.MOTOR_RUN})
-
-
 def heating_volts(position: Position) -> float | None:
     """The volts a leak heats at: the highest mains across an AC place, of a motor part its own; else its rated volts."""
     marking, role = position.marking, position.role
-    mains = position.supply_v * MAINS_HIGH if position.supply_v and role in ACROSS_MAINS else 0.0
+    mains = position.supply_v * MAINS_HIGH if position.supply_v and ROLES[role].on_mains else 0.0
     rated = marking.rated_ac_v or marking.rated_dc_v or 0.0
-    return (max(mains, rated) if role == Role.MOTOR_RUN else mains or rated) or None
+    return (max(mains, rated) if role in MOTORS else mains or rated) or None
 
 
 def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
     position = case.position
     volts = heating_volts(position)
-    if dielectric_of(position.marking, position.role) == "electrolytic":
+    if case.made.likeliest.polar:
         return
     for number, reading, bleeder in _read(case):
         if bleeder and (shows_bleeder(reading, bleeder) or reading.low > bleeder):
@@ -113,14 +111,27 @@ def _leaking(rule: Rule, case: Case) -> Iterator[Finding]:
     """An electrolytic that lets more through at an ohmmeter's volts than it may at its rated ones: or it still charges. Ask."""
     for number, reading, _ in _read(case):
         section = case.position.parts[number]
-        if not section.rated_dc_v or reading.quantity != Quantity.RESISTANCE:
+        if not case.made.likeliest.polar or not section.rated_dc_v or reading.quantity != Quantity.RESISTANCE:
             continue
-        least = section.rated_dc_v / leakage_limit(section.rated_dc_v, section.capacitance_f)
+        least = section.rated_dc_v / leakage_in_service(section.rated_dc_v, section.capacitance_f)
         if reading.high >= least or case.evidence.deciding(number, Quantity.LEAKAGE):
             continue
         sentence = "It leaks, or the ohmmeter still charges it: measure its leakage at rated volts after some minutes."
-        ask = Measurement(Quantity.LEAKAGE, Condition.LIFTED, number, sentence)
+        ask = Measurement(Quantity.LEAKAGE, Condition.LIFTED, number, sentence, volts=section.rated_dc_v)
         yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), limit=f"at least {show(least, 'Ω')}", settled_by=ask)
+
+
+def _not_read(rule: Rule, case: Case) -> Iterator[Finding]:
+    """Capacitance does not show a leak: where one would matter its resistance is asked for, and the part is kept only so far."""
+    if not ROLES[case.position.role].leak:
+        return
+    for number in range(len(case.position.parts)):
+        if any(case.evidence.deciding(number, quantity) for quantity in (*CONDUCTING, Quantity.LEAKAGE)):
+            continue
+        name = case.position.part_names[number]
+        sentence = f"Measure {f'the resistance of {name}' if name else 'its resistance'} too: its capacitance does not show a leak."
+        ask = Measurement(Quantity.RESISTANCE, Condition.LIFTED, number, sentence)
+        yield rule.says(Word.KEEP, sentence, settled_by=ask)
 
 
 def _bleeder_gone(rule: Rule, case: Case) -> Iterator[Finding]:
@@ -145,6 +156,7 @@ EVERY: frozenset[Role] = frozenset()
 RULES = (
     Rule("conduction.short", "Not shorted", "what every capacitor is: an insulator", EVERY, _short),
     Rule("conduction.heat", "No leakage that heats it", "P = U²/R", EVERY, _heat),
-    Rule("conduction.leakage", "No leak an ohmmeter sees", "usual data-sheet figures of leakage", LEAKS, _leaking),
+    Rule("conduction.leakage", "No leak an ohmmeter sees", "usual data-sheet figures of leakage", EVERY, _leaking),
+    Rule("conduction.not_read", "Its resistance was read", "a leak heats, P = U²/R", EVERY, _not_read),
     Rule("conduction.bleeder", "The bleeder inside is there", "its marking", EVERY, _bleeder_gone),
 )

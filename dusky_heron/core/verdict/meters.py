@@ -5,7 +5,6 @@ from collections.abc import Iterator
 
 from dusky_heron.core.model import NOT_DECIDING, Condition, Finding, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show_range
-from dusky_heron.core.verdict.electrolytic import ROLES as ELECTROLYTIC
 from dusky_heron.core.verdict.registry import Case, Rule
 
 SETTLES = {True: Quantity.LEAKAGE, False: Quantity.INSULATION}  # by whether the part is an electrolytic
@@ -16,7 +15,7 @@ ASKS = {
 
 
 def _disagree(rule: Rule, case: Case) -> Iterator[Finding]:
-    asked = SETTLES[case.position.role in ELECTROLYTIC]
+    asked = SETTLES[case.made.likeliest.polar]
     for number, _ in enumerate(case.position.parts):
         apart = _furthest_apart(case.evidence.of(number, Quantity.CAPACITANCE))
         if apart is None:

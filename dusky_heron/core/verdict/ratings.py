@@ -1,20 +1,19 @@
 """Class, kind and voltage of a part against its place (IEC 60384-14, IEC 60252-1)."""
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
+from dataclasses import dataclass
 
 from dusky_heron.core.discharge.planning import CORRECTED_V, MAINS_HIGH
-from dusky_heron.core.model import ROLE_BASIS, Arrangement, Basis, Finding, Position, Role, Word
-from dusky_heron.core.model.terms import DIRECT_ROLES
+from dusky_heron.core.model import ROLES, Arrangement, Basis, Condition, Finding, Position, Quantity, Role, Word
+from dusky_heron.core.model.roles import CLASSED, MOTORS, ServiceDuty, Volts, roles_that
+from dusky_heron.core.model.terms import DIRECT_BASES
 from dusky_heron.core.selection.safety_class import may_replace
 from dusky_heron.core.verdict.registry import Case, Rule
 
-MOTOR = frozenset({Role.MOTOR_RUN})
-USUAL_CLASS: Mapping[Role, tuple[str, ...]] = {Role.X: ("X2",), Role.Y: ("Y2",), Role.DROPPER: ("X2",)}
-
 
 def _class(rule: Rule, case: Case) -> Iterator[Finding]:
-    place = case.position.place_classes or USUAL_CLASS[case.position.role]
+    place = case.position.place_classes or (ROLES[case.position.role].usual_class,)
     printed = case.position.marking.class_names
     answer = may_replace(place, printed)
     word, sentence = (Word.KEEP, answer.reason) if answer.allowed else (Word.CONDEMN, answer.reason)
@@ -30,7 +29,11 @@ def _class(rule: Rule, case: Case) -> Iterator[Finding]:
 def _class_voltage(rule: Rule, case: Case) -> Iterator[Finding]:
     rated = [c.rated_ac_v for c in case.position.marking.classes if c.rated_ac_v]
     supply = case.position.supply_v
-    if not rated or supply is None:
+    if not rated:
+        return
+    if supply is None:
+        sentence = f"Its class is rated {max(rated):g} V AC. The supply across it is not known: what is it?"
+        yield rule.says(Word.KEEP, sentence, reading=f"{max(rated):g} V AC")
         return
     low = max(rated) < supply
     yield rule.says(
@@ -59,61 +62,136 @@ def _run_duty(rule: Rule, case: Case) -> Iterator[Finding]:
         )
 
 
-def _motor_voltage(rule: Rule, case: Case) -> Iterator[Finding]:
-    rated, supply = case.position.marking.rated_ac_v, case.position.supply_v
-    if rated is None or supply is None:
-        return
-    word = Word.REPLACE if rated < supply else Word.KEEP
-    sentence = (
-        f"Rated {rated:g} V AC on a {supply:g} V supply, and the auxiliary winding lifts it higher."
-        if word == Word.REPLACE
-        else f"Rated {rated:g} V AC, not below the {supply:g} V supply."
-    )
-    yield rule.says(word, sentence, reading=f"{rated:g} V AC", limit=f"at least {supply:g} V AC")
+@dataclass(frozen=True, slots=True)
+class RatingVoltage:
+    """What a part of a place must be rated for: the highest in normal work at highest mains, of its own share; and what says so.
+
+    Never to be taken for the energy voltage, which counts faults, nor for the rule voltage of a standard's test. `alternating` is
+    rms, else it is direct.
+    """
+
+    volts: float
+    alternating: bool
+    rests_on: str
 
 
-def rating_voltage(position: Position) -> float | None:
-    """What a part of a DC place must be rated for: the highest in normal work at highest mains, of its own share.
+def rating_voltage(position: Position) -> RatingVoltage | None:
+    """What a part must be rated for: the highest in normal work at highest mains, of its own share.
 
-    Rectified mains, one phase or three, √2 × supply × 1.10; each half of a doubler the same; a transformer √2 × secondary × 1.10;
-    400 V behind power-factor correction; in a string of equal parts with balancing resistors the share of one.
+    On AC: the supply across it, which its rating states nominally; of a motor part the capacitor volts of the motor's plate, never
+    under the supply; the secondary across a magnetron part. On DC: rectified mains of one phase or three √2 × supply × 1.10; each
+    half of a doubler the same; a transformer √2 × secondary × 1.10; 400 V behind power-factor correction; volts known otherwise
+    as they are; in a string of equal parts the share of one.
 
     :param position: the place
-    :returns: volts; None where its circuit is not known
+    :returns: RatingVoltage; None where its circuit is not known
     :raises InputError: never
     :source: peak of a sine wave; mains tolerance of IEC 60038
     """
-    around = position.surroundings
-    basis = around.basis or ROLE_BASIS.get(position.role)
-    fed = {
-        Basis.RECTIFIED: position.supply_v,
-        Basis.DOUBLER: position.supply_v,
-        Basis.THREE_PHASE_BRIDGE: position.supply_v,
-        Basis.TRANSFORMER: around.volts,
-    }.get(basis) if basis else None  # fmt: skip
-    volts = CORRECTED_V if basis == Basis.POWER_FACTOR_CORRECTION else math.sqrt(2) * MAINS_HIGH * fed if fed else None
+    around, supply = position.surroundings, position.supply_v
+    basis = around.basis or ROLES[position.role].basis
+    if basis in (Basis.MAINS, Basis.MOTOR, Basis.MAGNETRON):
+        known = {
+            Basis.MAINS: ((supply, "the supply"),),
+            Basis.MOTOR: (
+                (around.volts, "the capacitor volts of its plate"),
+                (supply, "the supply, and its winding lifts it higher"),
+            ),
+            Basis.MAGNETRON: ((around.volts, "the secondary across it"),),
+        }[basis]
+        return max((RatingVoltage(v, True, on) for v, on in known if v), key=lambda found: found.volts, default=None)
+    volts, on = _direct(basis, supply, around.volts)
     if volts is None:
         return None
-    return volts / around.count if around.arrangement == Arrangement.SERIES and basis != Basis.DOUBLER else volts
+    series = around.count if around.arrangement == Arrangement.SERIES and basis != Basis.DOUBLER else 1
+    return RatingVoltage(volts / series, False, on)
 
 
-def _dc_voltage(rule: Rule, case: Case) -> Iterator[Finding]:
-    needed = rating_voltage(case.position)
-    if needed is None:
+def _direct(basis: Basis, supply: float | None, volts: float | None) -> tuple[float | None, str]:
+    peak = math.sqrt(2) * MAINS_HIGH
+    if basis == Basis.POWER_FACTOR_CORRECTION:
+        return CORRECTED_V, "power-factor correction"
+    if basis == Basis.TRANSFORMER:
+        return volts and peak * volts, "the peak of its secondary at the highest mains"
+    if basis == Basis.BY_HAND:
+        return volts, "volts known otherwise"
+    if basis in DIRECT_BASES:
+        return supply and peak * supply, "the highest mains, rectified"
+    return None, ""
+
+
+def _rated_for(rule: Rule, case: Case, *, alternating: bool) -> Iterator[Finding]:
+    """The rating of each section against the volts of its place, the higher of those worked out and those read in service."""
+    position = case.position
+    needed = rating_voltage(position)
+    if needed is not None and needed.alternating != alternating:
         return
-    for number, section in enumerate(case.position.marking.sections):
-        rated = section.rated_dc_v
-        if rated is None or rated < (case.position.marking.rated_dc_v or 0.0):
-            continue  # a section of less stands elsewhere in the circuit
-        name = case.position.part_names[number] if len(case.position.marking.sections) > 1 else ""
-        low = rated < needed
-        yield rule.says(
-            Word.REPLACE if low else Word.KEEP,
-            f"{name.capitalize() + ' is' if name else 'It is'} rated {rated:g} V, {'below' if low else 'not below'} the "
-            f"{needed:.0f} V of its place at the highest mains.",
-            reading=f"{rated:g} V DC",
-            limit=f"at least {needed:.0f} V DC",
+    kind = Volts.AC if alternating else Volts.DC
+    if needed is None and ROLES[position.role].volts not in (kind, Volts.EITHER):
+        return
+    marking, sections = position.marking, position.marking.sections
+    if alternating and any(printed.rated_ac_v for printed in marking.classes):
+        needed = None  # the supply is held against the class
+    for number, section in enumerate(sections):
+        needs = max(
+            (n for n in (needed, _in_service(case, number, alternating=alternating)) if n), key=lambda n: n.volts, default=None
         )
+        rated = (section.rated_ac_v or marking.rated_ac_v) if alternating else section.rated_dc_v
+        name = position.part_names[number] if len(sections) > 1 else ""
+        subject = f"{name.capitalize()} is" if name else "It is"
+        unit = "V AC" if alternating else "V DC"
+        if needs is None:
+            if rated and not marking.classes:
+                sentence = f"{subject} rated {rated:g} V. What lies across it in normal work is not known: what does?"
+                yield rule.says(Word.KEEP, sentence, reading=f"{rated:g} {unit}")
+            return
+        if rated is None:
+            yield from _unrated(rule, case, number, subject, needs)
+        elif not alternating and rated < (marking.rated_dc_v or 0.0) and needed is needs:
+            continue  # a section of less stands elsewhere in the circuit
+        else:
+            low = rated < needs.volts * (1 - 1e-9)
+            yield rule.says(
+                Word.REPLACE if low else Word.KEEP,
+                f"{subject} rated {rated:g} V, {'below' if low else 'not below'} the {needs.volts:.4g} V of its place.",
+                reading=f"{rated:g} {unit}",
+                limit=f"at least {needs.volts:.4g} {unit}: {needs.rests_on}",
+            )
+
+
+def _in_service(case: Case, number: int, *, alternating: bool) -> RatingVoltage | None:
+    """The highest volts read across it in service, at the top of the meter's error."""
+    quantity = Quantity.VOLTS_AC if alternating else Quantity.VOLTS_DC
+    read = [r for r in case.evidence.of(number, quantity) if r.condition == Condition.IN_SERVICE and math.isfinite(r.high)]
+    return RatingVoltage(max(r.value for r in read), alternating, "read across it in service") if read else None
+
+
+def _unrated(rule: Rule, case: Case, number: int, subject: str, needs: RatingVoltage) -> Iterator[Finding]:
+    """A part that prints nothing of the kind its place is on: on the mains a DC part is condemned, else its volts are asked for."""
+    section, marking = case.position.parts[number], case.position.marking
+    direct = section.rated_dc_v or marking.rated_dc_v
+    if needs.alternating and direct and case.position.role not in CLASSED | MOTORS:
+        sentence = f"{subject} rated {direct:g} V DC only, and stands on AC: its DC volts say nothing of that."
+        yield rule.says(Word.CONDEMN, sentence, reading=f"{direct:g} V DC", limit=f"at least {needs.volts:.4g} V AC")
+    elif needs.alternating and not direct and case.position.role not in CLASSED | MOTORS:
+        sentence = f"{subject} of no printed volts: what is it rated for?"
+        yield rule.says(Word.WATCH, sentence, limit=f"at least {needs.volts:.4g} V AC")
+    elif not needs.alternating:
+        alternating = section.rated_ac_v or marking.rated_ac_v
+        if alternating is None or math.sqrt(2) * alternating < needs.volts:
+            shown = f"{alternating:g} V AC" if alternating else "no volts printed"
+            word = Word.REPLACE if alternating else Word.WATCH
+            yield rule.says(
+                word, f"{subject} not rated on DC: what is it rated for?", reading=shown, limit=f"at least {needs.volts:.4g} V DC"
+            )
+
+
+def _rated_ac(rule: Rule, case: Case) -> Iterator[Finding]:
+    yield from _rated_for(rule, case, alternating=True)
+
+
+def _rated_dc(rule: Rule, case: Case) -> Iterator[Finding]:
+    yield from _rated_for(rule, case, alternating=False)
 
 
 def _internal_bleeder(rule: Rule, case: Case) -> Iterator[Finding]:
@@ -128,20 +206,22 @@ def _internal_bleeder(rule: Rule, case: Case) -> Iterator[Finding]:
 
 
 SAFETY = "IEC 60384-14"
+EVERY: frozenset[Role] = frozenset()
+RUN = roles_that(lambda row: row.basis == Basis.MOTOR and row.duty == ServiceDuty.CONTINUOUS)
+OVEN = roles_that(lambda row: row.basis == Basis.MAGNETRON)
+INSIDE = "maker's type: an internal bleeder is part of it"
+PEAK = "the peak of its supply at +10 % (IEC 60038)"
 RULES = (
-    *(Rule(f"{role}.class", "Safety class right for the place", SAFETY, frozenset({role}), _class) for role in USUAL_CLASS),
-    *(
-        Rule(f"{role}.voltage", "Rated voltage of the class not below the supply", SAFETY, frozenset({role}), _class_voltage)
-        for role in USUAL_CLASS
-    ),
-    Rule("rating.dc", "Rated for the volts of its place", "the peak of its supply at +10 % (IEC 60038)", DIRECT_ROLES, _dc_voltage),
-    Rule("motor_run.duty", "Made for continuous AC duty", "IEC 60252-1", MOTOR, _run_duty),
-    Rule("motor_run.voltage", "Rated for the supply at least", "IEC 60252-1", MOTOR, _motor_voltage),
+    *(Rule(f"{role}.class", "Safety class right for the place", SAFETY, frozenset({role}), _class) for role in sorted(CLASSED)),
+    Rule("class.voltage", "Rated voltage of the class not below the supply", SAFETY, CLASSED, _class_voltage),
+    Rule("rating.ac", "Rated for the AC volts of its place", "IEC 60252-1, IEC 61071", EVERY, _rated_ac),
+    Rule("rating.dc", "Rated for the DC volts of its place", PEAK, EVERY, _rated_dc),
+    Rule("motor_run.duty", "Made for continuous AC duty", "IEC 60252-1", RUN, _run_duty),
     Rule(
         "magnetron.bleeder",
         "The bleeder inside is whole",
         "maker's type: an internal bleeder is part of it",
-        frozenset({Role.MAGNETRON}),
+        OVEN,
         _internal_bleeder,
     ),
 )

@@ -1,11 +1,13 @@
 """What a verdict rule is: an object with an id, a title, a source, its roles and a pure function."""
 
 import datetime
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from dusky_heron.core.errors import InputError, Range
-from dusky_heron.core.model import Evidence, Finding, Limit, Measurement, Position, Role, Word
+from dusky_heron.core.model import ROLES, Evidence, Finding, Limit, Measurement, Position, Role, Word
+from dusky_heron.core.model.materials import MadeOf, made_of
 from dusky_heron.core.schools import default_schools
 from dusky_heron.core.tables import toml_table
 
@@ -20,18 +22,28 @@ def verdict_limits(changes: Mapping[str, tuple[float, str]] | None = None) -> di
     """The limits verdicts are judged by, with a workshop's changes in them.
 
     :param changes: value (a fraction where the unit is %) and reason by id
-    :returns: limits by id, in the order of the table `verdict_limits`
+    :returns: limits by id, in the order of the tables `roles` and `verdict_limits`
     :raises InputError: never
     :source: each limit names its own
     """
     changes = changes or {}
     rows = toml_table("verdict_limits")
-    found = {key: Limit(key, r["value"], r["title"], r["source"], r.get("unit", "%")) for key, r in rows.items()}
+    found = {limit.id: limit for limit in _of_roles()}
+    found |= {key: Limit(key, r["value"], r["title"], r["source"], r.get("unit", "%")) for key, r in rows.items()}
     for key, (value, reason) in changes.items():
         if key in found:
             told = f"{found[key].source}, changed by the workshop: {reason}"
             found[key] = replace(found[key], value=value, source=told)
     return found
+
+
+def _of_roles() -> Iterator[Limit]:
+    for role, facts in ROLES.items():
+        named = f"{role.upper()} capacitor" if len(role) == 1 else f"{facts.title} part"
+        said = f"tolerance of a {named} that prints none, plus and minus"
+        yield Limit(f"{role}.tolerance", facts.tolerance, said, facts.tolerance_source)
+        if facts.loss:
+            yield Limit(f"{role}.loss", facts.loss, f"loss of a {named} from its marked value", facts.loss_source)
 
 
 def show_limit_value(limit: Limit) -> float:
@@ -63,7 +75,7 @@ def read_limit_value(limit: Limit, shown: float | None) -> float:
 DEFAULT_LIMITS: Mapping[str, Limit] = verdict_limits()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Case:
     """Everything a rule may look at."""
 
@@ -72,6 +84,11 @@ class Case:
     limits: Mapping[str, Limit]
     today: datetime.date
     schools: Mapping[str, str] = field(default_factory=default_schools)
+
+    @cached_property
+    def made(self) -> MadeOf:
+        """What the part is made of."""
+        return made_of(self.position.marking, self.position.role)
 
 
 @dataclass(frozen=True, slots=True)

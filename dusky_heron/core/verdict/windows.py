@@ -1,5 +1,6 @@
 """Comparing a reading, as an interval, with the window it should lie in (ISO 14253-1, ILAC-G8)."""
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
@@ -64,11 +65,24 @@ def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Wo
         asked = _ask(case, index, screened=in_circuit is not None)
         ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, asked, fine)
         return rule.says(Word.UNKNOWN, ask.sentence, reading=seen, limit=limit, source=window.source, settled_by=ask)
-    word, sentence = _compare(reading, window, case.limits["near_edge"].value, case.position.parts[index])
+    section = case.position.parts[index]
+    word, sentence = _compare(reading, window, case.limits["near_edge"].value, section)
+    if reading.low > window.high_f and section.high_f is None and case.made.likeliest.polar and math.isfinite(reading.high):
+        return _grown(rule, case, index, reading, limit)
     better = finer(reading, fine) if word == Word.UNKNOWN else None
     if word == Word.UNKNOWN and doubt != Word.UNKNOWN:
         word, sentence, better = doubt, DOUBT, None
     return rule.says(word, sentence, reading=said(reading), limit=limit, source=window.source, settled_by=better)
+
+
+def _grown(rule: Rule, case: Case, index: int, reading: Reading, limit: str) -> Finding:
+    """An electrolytic above a tolerance that it does not print: it may be made so, or it leaks; its leakage tells."""
+    sentence = "Reads above its usual tolerance: it may be made so, or leak."
+    if case.evidence.deciding(index, Quantity.LEAKAGE):
+        return rule.says(Word.WATCH, f"{sentence} Its leakage was measured and decides.", reading=said(reading), limit=limit)
+    sentence = f"{sentence} Measure its leakage at rated volts, after 2 to 5 minutes."
+    ask = Measurement(Quantity.LEAKAGE, Condition.LIFTED, index, sentence, volts=case.position.parts[index].rated_dc_v)
+    return rule.says(Word.UNKNOWN, sentence, reading=said(reading), limit=limit, settled_by=ask)
 
 
 def _ask(case: Case, index: int, *, screened: bool) -> str:

@@ -9,6 +9,7 @@ from dusky_heron.core.discharge.limits import CHECK_EDITION, DischargeLimit, Wor
 from dusky_heron.core.discharge.planning import PlannedCharge, circuit_cautions, explain_charge, first_voltage
 from dusky_heron.core.discharge.tools import Tool
 from dusky_heron.core.model import Bleeder, Position, Role
+from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.schemas import (
     BledOut,
@@ -125,7 +126,7 @@ def bleeder(
     around = position.surroundings
     fitted = around.bleeder or (Bleeder(around.balancing_ohm) if around.balancing_ohm else None)
     ohm, counted = bleeders.counted_resistance(fitted)
-    leakage = core_rebound.DIELECTRICS[dielectric]["rc_high_s"] / planned.highest_f
+    leakage = MATERIALS[dielectric].rc_s[1] / planned.highest_f
     checks = bleeders.check_limits(rows, planned.highest_f, ohm or leakage, first_voltage(position, planned), planned.each_v)
     states = bleeders.bled(planned, limit, fitted, dielectric)
     leaking = states[-1].times[0]

@@ -5264,7 +5264,7 @@ export interface components {
         };
         /**
          * AskOut
-         * @description The measurement that settles most of what is open.
+         * @description The measurement to take next, with the frequency and the volts it is asked at; empty where they do not matter.
          */
         AskOut: {
             /** Sentence */
@@ -5273,6 +5273,10 @@ export interface components {
             condition: components["schemas"]["Condition"];
             /** Section */
             section: number;
+            /** Frequency */
+            frequency: string;
+            /** Volts */
+            volts: string;
         };
         /**
          * AssessmentOut
@@ -5365,6 +5369,8 @@ export interface components {
             interval: string;
             /** Typed */
             typed: string;
+            /** At Volts */
+            at_volts: string;
             /** Temperature */
             temperature: string;
             condition: components["schemas"]["Condition"];
@@ -5460,8 +5466,8 @@ export interface components {
          * ReadingIn
          * @description A reading as typed from the meter.
          *
-         *     ESR with the frequency it was taken at; in circuit with what lies across the part; a current in service with its voltage,
-         *     and of a dropper the rail and the X capacitor beside it.
+         *     ESR with the frequency it was taken at, insulation and leakage with the volts and the time; in circuit with what lies across
+         *     the part; a current in service with its voltage, and of a dropper the rail and the X capacitor beside it.
          */
         ReadingIn: {
             /** Value */
@@ -5485,6 +5491,16 @@ export interface components {
              * @default 0
              */
             section: number;
+            /**
+             * Volts
+             * @default
+             */
+            volts: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
             /** Temperature C */
             temperature_c?: number | null;
             /**
@@ -6599,6 +6615,8 @@ export interface components {
         /**
          * PowerUpOut
          * @description How a job is powered up, what to do before, the lamp, the steps, what was read, and what it says before the next.
+         *
+         *     `asks_why` after a step that was not as expected: it is read again with a note, or the power stays off.
          */
         PowerUpOut: {
             /**
@@ -6627,6 +6645,8 @@ export interface components {
             trend: string;
             /** Stop */
             stop: boolean;
+            /** Asks Why */
+            asks_why: boolean;
         };
         /**
          * StepOut
@@ -6813,10 +6833,10 @@ export interface components {
         };
         /**
          * Otherwise
-         * @description What a check asks for that is no quantity of a meter: an answer in words, and a plain ratio.
+         * @description What a check asks for that is no quantity of a meter: an answer in words, a plain ratio, W/m² of a survey meter.
          * @enum {string}
          */
-        Otherwise: "yes" | "factor";
+        Otherwise: "yes" | "factor" | "radiation";
         /**
          * PlaceOut
          * @description A place that asked for another part: what was chosen, and whether it is fitted.

@@ -31,6 +31,8 @@ const example = computed(() => offered.value?.quantities.find((known) => known.i
 /** What belongs to a reading besides its value, each asked for only where it matters. */
 const EMPTY = {
   frequency: '',
+  volts: '',
+  after: '',
   temperature_c: '',
   parallel_ohm: '',
   parallel_f: '',
@@ -64,18 +66,20 @@ useShortcuts({ r: () => field.value?.focus() })
 const partOptions = computed(() => parts.map((title, index) => ({ id: String(index), title })))
 // What is asked for is what the form is set to.
 watch(
-  () => next && `${next.quantity} ${next.section} ${next.condition}`,
+  () => next && `${next.quantity} ${next.section} ${next.condition} ${next.frequency} ${next.volts}`,
   () => {
     if (!next) return
     quantity.value = next.quantity
     section.value = String(next.section)
     if (next.condition === 'new_part') condition.value = next.condition
+    entry.frequency ||= next.frequency
+    entry.volts ||= next.volts
   },
   { immediate: true },
 )
 
 function clear() {
-  entry.reading = ''
+  Object.assign(entry, { reading: '', volts: next?.volts ?? '', frequency: next?.frequency ?? '', after: '' })
   forget()
 }
 function judged() {

@@ -29,7 +29,8 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         </td>
         <td class="py-2 pr-4">
           {{ reading.how }}, {{ reading.meter_name
-          }}<template v-if="reading.temperature">, {{ reading.temperature }}</template
+          }}<template v-if="reading.at_volts">, at {{ reading.at_volts }}</template
+          ><template v-if="reading.temperature">, {{ reading.temperature }}</template
           >{{ ''
           }}<span v-if="reading.overdue" class="block text-small font-semibold text-ochre-text"
             >calibration overdue</span

@@ -31,6 +31,8 @@ export function useEnterReading(id: MaybeRefOrGetter<string>, answered: () => vo
       'rail',
       'beside',
       'temperature_c',
+      'volts',
+      'after',
     ],
     answered,
   )

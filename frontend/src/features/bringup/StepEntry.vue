@@ -42,7 +42,11 @@ useShortcuts({ r: () => document.querySelector<HTMLElement>('[data-rail] input')
     <TextField v-model="typed.current" label="Current" hint="such as 24 mA" mono :error="at('current')" />
     <TextField v-model="typed.later" label="Current, a little later" mono :error="at('later')" />
     <TextField v-model="typed.limiter" label="Through" :error="at('limiter')" />
-    <TextField v-model="typed.note" label="Seen, smelt, heard" :error="at('note')" />
+    <TextField
+      v-model="typed.note"
+      :label="found.asks_why ? 'Why it may go on' : 'Seen, smelt, heard'"
+      :error="at('note')"
+    />
     <div class="col-span-full flex flex-wrap gap-3">
       <ActionButton primary type="submit" hint="r" :disabled="pending">Write the step down</ActionButton>
       <ActionButton :disabled="pending" @click="send(true)">I switched it off</ActionButton>

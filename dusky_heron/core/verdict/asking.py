@@ -1,0 +1,76 @@
+"""What to measure next: the cheapest that settles, at most three askings for a part, and an end where no meter can tell."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
+
+from dusky_heron.core.model import ROLES, Condition, Evidence, Finding, Measurement, Position, Quantity, Word
+
+# Cheapest first: what is in every hand before what is fetched, and what asks for volts of its own last.
+COST: Mapping[Quantity, int] = {
+    Quantity.CAPACITANCE: 0, Quantity.RESISTANCE: 1, Quantity.DISSIPATION: 2, Quantity.ESR: 2,
+    Quantity.INSULATION: 4, Quantity.LEAKAGE: 5,
+}  # fmt: skip
+FETCHED = 3  # more, where a new part has to be fetched and measured as well
+MOST_ASKINGS = 3  # of any part
+MOST_OF_ONE = 2  # of one quantity: once, and once with a finer meter
+ENDS = "No meter tried here settles it: compare it with a new part on the same meter, or measure it elsewhere."
+ENDS_Y = "No meter tried here settles it, and on a place a person may touch any doubt replaces it."
+
+
+def ended(position: Position, evidence: Evidence, findings: Iterable[Finding]) -> Iterator[Finding]:
+    """The findings, those that were asked about often enough brought to an end: to watch, in a place people may touch to replace.
+
+    :param position: the place
+    :param evidence: what was measured
+    :param findings: what the rules say
+    :returns: findings; one whose own quantity was read twice, or whose part was read three times over, asks no more
+    :raises InputError: never
+    :source: ILAC-G8: a decision rule says beforehand what becomes of a reading that decides nothing
+    """
+    end = ROLES[position.role].doubt
+    for finding in findings:
+        ask = finding.settled_by
+        if ask is None or not _often_enough(evidence, ask):
+            yield finding
+        elif finding.word == Word.UNKNOWN:
+            last = ENDS_Y if end == Word.REPLACE else ENDS
+            yield replace(finding, word=end, sentence=f"{finding.sentence} {last}", settled_by=None)
+        else:
+            yield replace(finding, settled_by=None)
+
+
+def _often_enough(evidence: Evidence, ask: Measurement) -> bool:
+    """Whether the asked quantity was read twice already, or any three of this part were."""
+    taken = [r for r in evidence.readings if r.section == ask.section and r.condition in (Condition.LIFTED, Condition.REMOVED)]
+    counts = {quantity: sum(r.quantity == quantity for r in taken) for quantity in COST}
+    compared = sum(r.section == ask.section and r.condition == Condition.NEW_PART for r in evidence.readings)
+    own = compared if ask.condition == Condition.NEW_PART else counts.get(ask.quantity, 0)
+    askings = sum(min(count, MOST_OF_ONE) for count in counts.values()) + min(compared, MOST_OF_ONE)
+    return own >= MOST_OF_ONE or askings >= MOST_ASKINGS
+
+
+def next_of(findings: Iterable[Finding], word: Word) -> Measurement | None:
+    """The measurement to take next: what settles a verdict that cannot be told, or what a part to be kept still lacks.
+
+    Of equals in price the one that settles most findings. When several findings ask for the same reading, it is asked for with
+    the smallest error any of them needs.
+
+    :param findings: what the rules say
+    :param word: the verdict; one to replace asks for nothing
+    :returns: Measurement, or None
+    :raises InputError: never
+    :source: the cheapest measurement that can change the word
+    """
+    wanted = (Word.UNKNOWN,) if word == Word.UNKNOWN else (Word.KEEP,) if word in (Word.KEEP, Word.WATCH) else ()
+    asked: dict[tuple[object, ...], list[Measurement]] = {}
+    for finding in findings:
+        if finding.word in wanted and (ask := finding.settled_by):
+            asked.setdefault((ask.section, ask.quantity, ask.condition), []).append(ask)
+    if not asked:
+        return None
+    cheapest = min(asked.values(), key=lambda asks: (_price(asks[0]), -len(asks), asks[0].section))
+    return min(cheapest, key=lambda ask: ask.error)
+
+
+def _price(ask: Measurement) -> int:
+    return COST.get(ask.quantity, max(COST.values()) + 1) + (FETCHED if ask.condition == Condition.NEW_PART else 0)
