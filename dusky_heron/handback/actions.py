@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
-from dusky_heron.core.model import Quantity
+from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
@@ -48,6 +48,9 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
             raise InputError("meter_id", "Choose one of the workshop's meters.") from None
         if not by.name:
             raise InputError("meter_id", "Choose the meter.")
+        if not core.measures(check, by.specification):
+            asked = QUANTITY_TITLES[core.asked_of(check)]
+            raise InputError("meter_id", f"{by.name} does not measure {asked}, by what is kept of it: choose one that does.")
     taken = core.take_check(check, data.value, by.specification, against=data.against, lead=data.lead)
     limit = check.limit + (f" {data.against}" if data.against else "")
     result = CheckResult(

@@ -7,11 +7,11 @@ from decimal import Decimal
 from uuid import UUID
 
 from dusky_heron.assessment.queries import standings
-from dusky_heron.bringup.queries import rail_of
+from dusky_heron.bringup.queries import powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import TO_REPLACE, Position, Role
+from dusky_heron.core.model import TO_REPLACE, Position, Quantity, Role
 from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up
 from dusky_heron.fitting.queries import fitted
@@ -26,7 +26,7 @@ from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import limits_of_workshop, terms
 
-SOAK = "soak"
+SOAK, POWERED = "soak", "powered"
 SETTLED = (CheckState.PASSES, CheckState.SIGNED)
 
 
@@ -91,6 +91,7 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
     soak = Soak.standing(job_id=job_id).last()
     if work.chosen:
         shown.append(_soak_check(soak, signed.get(SOAK)))
+        shown.append(_powered_check(job_id, signed.get(POWERED)))
     places = _places(actor, work)
     shown += [_place_check(place, signed.get(f"fitted:{place.name}")) for place in places if not place.fitted]
     last = Return.standing(job_id=job_id).last()
@@ -137,10 +138,14 @@ def _check(check: core.Check, made: CheckResult | None, signed: Deviation | None
     return ProofCheckOut(
         id=check.id, title=check.title, place=check.place, how=check.how, limit=made.limit if made else check.limit,
         source=check.source, unit=check.unit, quantity=check.quantity,
-        against=check.against if check.low is None and check.high is None else "", readings=check.readings,
+        against=check.against, readings=check.readings, measured_as=_measured_as(check),
         required=check.required, state=state, sentence=sentence, typed=made.typed if made else "",
         by_name=by.by_name if by else "", at=by.when if by else None, sequence=by.sequence if by else 0,
     )  # fmt: skip
+
+
+def _measured_as(check: core.Check) -> Quantity | None:
+    return core.asked_of(check) if isinstance(check.quantity, Quantity) else None
 
 
 def _plain(
@@ -151,8 +156,8 @@ def _plain(
         state, sentence = CheckState.SIGNED, signed.reason
     return ProofCheckOut(
         id=key, title=title, place=place, how=how, limit="", source="workshop practice", unit="", quantity=None, against="",
-        readings=1, required=True, state=state, sentence=sentence, typed="", by_name=signed.by_name if signed else "",
-        at=signed.when if signed else None, sequence=signed.sequence if signed else 0,
+        readings=1, measured_as=None, required=True, state=state, sentence=sentence, typed="",
+        by_name=signed.by_name if signed else "", at=signed.when if signed else None, sequence=signed.sequence if signed else 0,
     )  # fmt: skip
 
 
@@ -164,6 +169,12 @@ def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
     if signed and soak and signed.sequence < (soak.ended or soak.sequence):
         signed = None
     return _plain(SOAK, "soak under load", "", how, state, signed, soak.note if soak else "")
+
+
+def _powered_check(job_id: UUID, signed: Deviation | None) -> ProofCheckOut:
+    """Whether the first power went as far as its plan goes. One statement."""
+    state = CheckState.PASSES if job_id in powered([job_id]) else CheckState.MISSING
+    return _plain(POWERED, "first power, to its last step", "", "Step by step in Power up, as far as its plan goes.", state, signed)
 
 
 def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:

@@ -39,6 +39,7 @@ class ProofCheckOut(Answer):
     quantity: Quantity | Otherwise | None
     against: str
     readings: int
+    measured_as: Quantity | None
     required: bool
     state: CheckState
     sentence: str

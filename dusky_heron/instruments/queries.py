@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from dusky_heron.core.discharge.proving import Voltmeter
 from dusky_heron.core.discharge.tools import Construction, Resistor
-from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification, read_accuracies
+from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification, can_measure, read_accuracies
 from dusky_heron.core.model import Quantity
 from dusky_heron.core.quantities import show
 from dusky_heron.instruments.models import DischargeResistor, Meter
@@ -36,9 +36,13 @@ def meter(actor: Actor, meter_id: UUID) -> KnownMeter:
     found = Meter.objects.filter(workshop_id=actor.workshop_id, id=meter_id).first()
     if found is None:
         raise NotFound
-    kept = read_accuracies(found.accuracies, found.display_counts)
-    kept.setdefault(Quantity.CAPACITANCE, (Accuracy(found.percent, found.counts, found.display_counts),))
-    return KnownMeter(found.name, Specification(kept, Method(found.method), found.frequency_hz), _overdue(found))
+    return KnownMeter(found.name, _specification(found), _overdue(found))
+
+
+def _specification(kept: Meter) -> Specification:
+    ranges = read_accuracies(kept.accuracies, kept.display_counts)
+    ranges.setdefault(Quantity.CAPACITANCE, (Accuracy(kept.percent, kept.counts, kept.display_counts),))
+    return Specification(ranges, Method(kept.method), kept.frequency_hz)
 
 
 def _overdue(meter: Meter) -> bool:
@@ -90,7 +94,9 @@ def _resistors(actor: Actor) -> list[DischargeResistor]:
 
 def show_meter(meter: Meter) -> MeterOut:
     """A meter as the API shows it."""
+    specification = _specification(meter)
     return MeterOut(
+        measures=[quantity for quantity in Quantity if can_measure(specification, quantity)],
         id=meter.id,
         version=meter.version,
         name=meter.name,

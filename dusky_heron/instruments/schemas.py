@@ -8,6 +8,7 @@ from pydantic import Field
 
 from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.core.metering.accuracy import Method
+from dusky_heron.core.model import Quantity
 from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Day, Name, Note, Typed, Version
 
@@ -39,7 +40,9 @@ class MeterEdit(MeterIn):
 
 
 class MeterOut(Answer):
-    """A meter."""
+    """A meter, and which quantities it can measure by what is kept of it."""
+
+    measures: list[Quantity]
 
     id: UUID
     version: int

@@ -58,8 +58,18 @@ class HandingBack(ApiTest):
         self.chosen()
         self.fit()
         self.soaked()
-        for check_id, value in (("insulation", ">60M"), ("idle:CD1", "48 mA"), ("holds:CD1", "yes")):
-            self.assertEqual(self.check(check_id, value)["state"], "passes", check_id)
+        self.powered()
+        at_mains = {"against": "230 V"}
+        for check_id, value, more in (
+            ("complaint", "yes", {}), ("insulation", ">60M", {}), ("idle:CD1", "48 mA", at_mains), ("holds:CD1", "yes", {})
+        ):  # fmt: skip
+            self.assertEqual(self.check(check_id, value, **more)["state"], "passes", check_id)
+
+    def powered(self) -> None:
+        """The first power, every step as its circuit says."""
+        for step in self.get(f"{self.path}/powerup")["steps"]:
+            read = {key: f"{step[key]['value']} {unit}" for key, unit in (("rail", "V"), ("current", "A"))}
+            self.assertFalse(self.post(f"{self.path}/powerup/steps", {"percent": step["percent"], **read})["stop"])
 
 
 class Fitting(HandingBack):
@@ -167,7 +177,9 @@ class Proof(HandingBack):
         for check_id, value, more, field in (
             ("nonsense", "1", {}, "check_id"), ("insulation", "many", {}, "value"), ("insulation", "", {}, "value"),
             ("holds:CD1", "maybe", {}, "value"), ("insulation", "5M", {"meter_id": self.job_id}, "meter_id"),
-            ("idle:CD1", "1e99 A", {}, "value"), ("insulation", "5 MΩ" * 200, {}, "value"),
+            ("idle:CD1", "1e99 A", {}, "value"), ("idle:CD1", "48 mA", {"against": "many"}, "against"),
+            ("insulation", "5M", {"meter_id": self.meter_id("Bench LCR bridge")}, "meter_id"),
+            ("insulation", "5 MΩ" * 200, {}, "value"),
         ):  # fmt: skip
             self.assertEqual(self.check(check_id, value, 422, **more)["field"], field, (check_id, value))
         for body in ({"minutes": -1}, {"minutes": 1e9}, {"minutes": "long"}):
@@ -183,12 +195,12 @@ class Proof(HandingBack):
             with self.assertNumQueries(number):
                 self.get(f"{self.path}/handback")
 
-        takes(15)
+        takes(16)
         for name in ("C7", "C8", "C9"):
             self.post(f"{self.path}/positions", {"name": name, "role": "x", "marking": "100 nF X2 275~"})
-        takes(21)  # the six more judge places that no verdict is recorded of
+        takes(22)  # the six more judge places that no verdict is recorded of
         self.post(f"{self.path}/positions", {"name": "C10", "role": "x", "marking": "100 nF X2 275~"})
-        takes(21)
+        takes(22)
 
 
 class Papers(HandingBack):

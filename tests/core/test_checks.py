@@ -13,9 +13,9 @@ from dusky_heron.core.discharge.limits import limits_of, limits_table
 from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.metering.accuracy import Specification
-from dusky_heron.core.model import Bleeder, Dropper, Position, Role, Surroundings, Topology
-from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, soak_left, take_check
+from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
+from dusky_heron.core.model import Bleeder, Dropper, Position, Quantity, Role, Surroundings, Topology
+from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, measures, soak_left, take_check
 from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, fitting_list
 from tests import some
 
@@ -84,6 +84,74 @@ class Asked(unittest.TestCase):
         self.assertGreater(some(known["idle:C1"].low), nominal * 0.81 * 0.95)
         self.assertLess(some(known["factor:C1"].high), 0.35)
         self.assertEqual((known["holds:C1"].unit, known["holds:C1"].limit), ("", "yes"))
+
+    def test_idle_current_at_the_mains_it_was_read_at_with_all_across_the_line(self) -> None:
+        """680 nF ±10 % and 100 nF ±20 % at 230 V 50 Hz: 50 to 62.6 mA; at 217 V 47.2 to 59 mA."""
+        amperes = 2 * math.pi * 50 * 230
+        found = asked(place(Role.DROPPER, "680 nF K X2 305 V~"), place(Role.X, "100 nF M X2 305 V~", "CX1"))
+        idle = found["idle:C1"]
+        low, high = amperes * (612e-9 + 80e-9), amperes * (748e-9 + 120e-9)
+        self.assertAlmostEqual(some(idle.low), low * 0.9)
+        fine = Specification({q: (Accuracy(0, 0, 60000),) for q in (Quantity.CURRENT, Quantity.VOLTS_AC)})
+        for share, volts, outcome in (
+            (0.999, "230", Outcome.FAILS), (1.001, "230 V", Outcome.PASSES), (0.95, "217", Outcome.PASSES),
+            (0.94, "217", Outcome.FAILS),
+            (1.001, "", Outcome.UNCLEAR), (0.89, "", Outcome.FAILS),
+        ):  # fmt: skip
+            read = take_check(idle, f"{low * share * 1000:.4f} mA", fine, against=volts)
+            self.assertEqual(read.outcome, outcome, (share, volts))
+        self.assertEqual(take_check(idle, f"{high * 1.001 * 1000:.4f} mA", fine, against="230").outcome, Outcome.FAILS)
+        self.assertEqual(take_check(idle, f"{high * 0.999 * 1000:.4f} mA", fine, against="230").outcome, Outcome.PASSES)
+        with self.assertRaises(InputError) as caught:
+            take_check(idle, "50 mA", fine, against="many")
+        self.assertEqual(caught.exception.field, "against")
+
+    def test_capacitance_in_service_from_amperes_and_volts_each_section_by_itself(self) -> None:
+        """16 µF at 400 V 50 Hz carry 2.011 A."""
+        found = asked(place(Role.MOTOR_RUN, "30+5 µF ±5 % 450 V~"))
+        self.assertEqual([key for key in found if key.startswith("in_service")], ["in_service:C1.1", "in_service:C1.2"])
+        one = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"))["in_service:C1"]
+        fine = Specification({q: (Accuracy(0, 0, 60000),) for q in (Quantity.CURRENT, Quantity.VOLTS_AC)})
+        for ampere, outcome in (("2.011 A", Outcome.PASSES), ("1.90 A", Outcome.FAILS), ("1.92 A", Outcome.PASSES)):
+            self.assertEqual(take_check(one, ampere, fine, against="400 V").outcome, outcome, ampere)
+        for typed, against, field in (("2 A", "", "against"), ("2 A", "0", "against"), ("many", "400", "value")):
+            with self.assertRaises(InputError) as caught:
+                take_check(one, typed, fine, against=against)
+            self.assertEqual(caught.exception.field, field, typed)
+
+    def test_what_belongs_to_the_fault_and_what_it_came_for(self) -> None:
+        self.assertTrue(asked(place(Role.X, "1 µF X2 305~"))["complaint"].required)
+        self.assertNotIn("complaint", asked(place(Role.X, "1 µF X2 305~"), new=False))
+        start = asked(place(Role.MOTOR_START, "88-108 µF 250 V~"))
+        self.assertTrue(start["start_switch:C1"].required)
+        self.assertFalse(start["bleeder:C1"].required)
+        self.assertFalse(asked(place(Role.SMPS_BULK, "82 µF 400 VDC"))["inlet:C1"].required)
+
+    def test_after_work_on_a_magnetron_supply_radiation(self) -> None:
+        """At most 50 W/m² at 5 cm; a survey meter errs by a quarter."""
+        leak = asked(place(Role.MAGNETRON, "1.05 µF 2100 V~"))["radiation:C1"]
+        self.assertEqual((leak.high, leak.unit, leak.required), (50.0, "W/m²", True))
+        for typed, outcome in (("39", Outcome.PASSES), ("41", Outcome.UNCLEAR), ("66", Outcome.UNCLEAR), ("67", Outcome.FAILS)):
+            self.assertEqual(take_check(leak, typed, METER).outcome, outcome, typed)
+
+    def test_only_a_meter_that_can_measure_it(self) -> None:
+        hand = Specification({Quantity.CAPACITANCE: (Accuracy(2, 3, 6000),)})
+        bridge = Specification({Quantity.CAPACITANCE: (Accuracy(0.2, 2, 40000),)}, method=Method.LCR_SERIES)
+        clamp = Specification({q: (Accuracy(2, 5, 4000),) for q in (Quantity.CAPACITANCE, Quantity.CURRENT, Quantity.VOLTS_AC)})
+        tester = Specification({Quantity.INSULATION: (Accuracy(3, 3, 4000),)})
+        found = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"), place(Role.RESERVOIR, "32 µF 500 V", "C2"))
+        for key, able in (
+            ("earth", (True, False, False, False)), ("insulation", (False, False, False, True)),
+            ("run_current:C1", (False, False, True, False)), ("in_service:C1", (False, False, True, False)),
+            ("rail", (True, False, False, False)), ("ripple", (True, False, True, False)), ("starts:C1", (True,) * 4),
+        ):  # fmt: skip
+            self.assertEqual(tuple(measures(found[key], meter) for meter in (hand, bridge, clamp, tester)), able, key)
+        self.assertTrue(measures(found["insulation"], METER))  # nothing is known of it
+
+    def test_pins_of_either_polarity(self) -> None:
+        pins = asked(place(Role.X, "1 µF K X2 305 V~"))["pins"]
+        self.assertEqual(take_check(pins, "-12 8 -3 0 22 5 -9 14 30 28", METER).outcome, Outcome.PASSES)
+        self.assertEqual(take_check(pins, "-51 8 3", METER).outcome, Outcome.FAILS)
 
     def test_motors_and_rails(self) -> None:
         run = asked(place(Role.MOTOR_RUN, "16 µF ±5 % 450 V~"))

@@ -241,6 +241,31 @@ def read_value(text: str, quantity: Quantity, meter: Specification, *, expected:
     return Value(value, low, math.inf if typed.startswith(">") else high)
 
 
+OHMS = frozenset({Quantity.RESISTANCE, Quantity.INSULATION})  # what a meter ranges by itself where one line is kept of it
+BRIDGED = frozenset({Quantity.CAPACITANCE, Quantity.DISSIPATION, Quantity.ESR})  # what a bridge measures besides its kept ranges
+HANDY = frozenset({Quantity.CAPACITANCE, Quantity.RESISTANCE, Quantity.VOLTS_DC, Quantity.VOLTS_AC, Quantity.RIPPLE})
+SAME_RANGE = {Quantity.RIPPLE: Quantity.VOLTS_AC}  # read on the range of another quantity
+
+
+def can_measure(meter: Specification, quantity: Quantity) -> bool:
+    """Whether a meter can measure a quantity: a range of it is kept, or every meter of its kind has one.
+
+    :param meter: what is kept of the meter; of one of which nothing is kept nothing is known, and anything is taken
+    :param quantity: what is to be measured
+    :returns: bool; insulation, leakage and current only where a range is kept
+    :raises InputError: never
+    :source: a hand meter reads capacitance, resistance and volts; an LCR bridge capacitance, D and ESR
+
+    >>> can_measure(Specification(method=Method.LCR_SERIES, ranges={Quantity.ESR: (Accuracy(1, 2, 6000),)}), Quantity.INSULATION)
+    False
+    """
+    if not meter.ranges or quantity in meter.ranges or SAME_RANGE.get(quantity) in meter.ranges:
+        return True
+    if meter.method != Method.TIMED_CHARGE:
+        return quantity in BRIDGED
+    return set(meter.ranges) == {Quantity.CAPACITANCE} and quantity in HANDY
+
+
 def _parse(typed: str, quantity: Quantity, expected: float | None, counts: int | None) -> float:
     limits = READABLE[quantity]
     if quantity != Quantity.DISSIPATION:
@@ -260,6 +285,6 @@ def _interval(value: float, quantity: Quantity, meter: Specification) -> tuple[f
     if accuracy is None:
         end = show(kept[-1].full_scale or 0.0, QUANTITY_UNITS[quantity])
         raise InputError("value", f"The highest range of this meter ends at {end}: check the reading, or type OL.")
-    if quantity == Quantity.RESISTANCE and len(kept) == 1 and not accuracy.percent_of_range:
+    if quantity in OHMS and len(kept) == 1 and not accuracy.percent_of_range:
         accuracy = replace(accuracy, full_scale=None)  # an ohmmeter ranges down by itself: counts of the range it shows
     return interval(value, accuracy)

@@ -9,8 +9,9 @@ from enum import StrEnum
 from dusky_heron.core.circuit.dropper import powered_at
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
 from dusky_heron.core.discharge.touch_current import MEDICAL
-from dusky_heron.core.errors import InputError, Range
-from dusky_heron.core.metering.accuracy import Specification, Value, read_value
+from dusky_heron.core.errors import SUPPLY_VOLTAGE, InputError, Range
+from dusky_heron.core.metering.accuracy import Specification, Value, can_measure, read_value
+from dusky_heron.core.metering.in_service import from_clamp
 from dusky_heron.core.model import QUANTITY_UNITS, ROLES, Position, Quantity, Role
 from dusky_heron.core.model.roles import roles_that
 from dusky_heron.core.quantities import parse_quantity, show, show_range
@@ -44,8 +45,9 @@ class Outcome(StrEnum):
 class Check:
     """One check: of the equipment, or of a `place`; between `low` and `high` in SI units, either None for no such end.
 
-    `readings` is how many are wanted; `against` names a figure to be typed beside it where no limit is known; `refused` says
-    why nothing that is read here approves the work.
+    `readings` is how many are wanted; `against` names a figure to be typed beside it; `refused` says why nothing that is read here
+    approves the work. `at_v` is the nominal mains, about whose tolerance the limits hold; they are scaled to the
+    mains that was typed, and without it nothing passes. `supply_hz` makes amperes and volts a capacitance.
     """
 
     id: str
@@ -60,6 +62,8 @@ class Check:
     readings: int = 1
     against: str = ""
     refused: str = ""
+    at_v: float | None = None
+    supply_hz: float | None = None
 
     @property
     def unit(self) -> str:
@@ -136,6 +140,8 @@ def _row(key: str, *, place: str = "", **more: object) -> Check:
 
 
 def _of_equipment(work: Repaired) -> Iterator[Check]:
+    if work.changed:
+        yield _row("complaint")
     if work.protection != "II" and not work.two_core:
         yield _row("earth")
     yield _row("insulation", low=TABLE["insulation"]["at_least"]["I" if work.protection == "I" else "II"])
@@ -147,7 +153,7 @@ def _of_equipment(work: Repaired) -> Iterator[Check]:
         low, high = (
             (work.rail_v * (1 - TABLE["rail_share"]), work.rail_v * (1 + TABLE["rail_share"])) if work.rail_v else (None,) * 2
         )
-        yield _row("rail", low=low, high=high)
+        yield _row("rail", low=low, high=high, **({"against": ""} if work.rail_v else {}))
         yield _row("ripple", required=False)
 
 
@@ -183,35 +189,53 @@ def _of(rows: Sequence[DischargeLimit], row: DischargeLimit) -> str:
     return row.source if len(rows) == 1 else f"{row.source}; the strictest of {len(rows)}: choose the standard at intake"
 
 
+PLAIN = ("starts", "run_current", "start_switch", "holds", "radiation", "bleeder", "inlet")  # of a place, each a row as it stands
+CHOICES = frozenset({"run_current", "bleeder", "inlet"})  # recorded, never demanded
+
+
 def _of_place(work: Repaired, place: Position) -> Iterator[Check]:
-    new = place.name in work.changed
-    if place.role == Role.DROPPER and place.supply_v and place.supply_hz:
-        yield from _idle(place, place.supply_v, place.supply_hz, required=new)
-        yield _row("holds", place=place.name, required=new)
-    asked = ROLES[place.role].checks
-    if "starts" in asked:
-        yield _row("starts", place=place.name, required=new)
-        yield _row("run_current", place=place.name, required=False)
-    if "radiation" in asked:
-        yield _row("radiation", place=place.name, required=new)
+    new, asked = place.name in work.changed, ROLES[place.role].checks
+    if "idle" in asked and place.supply_v and place.supply_hz:
+        yield from _idle(work, place, place.supply_v, place.supply_hz, required=new)
+    for key in PLAIN:
+        if key in asked:
+            yield _row(key, place=place.name, required=new and key not in CHOICES)
     if "in_service" in asked:
-        low, high = _spread(place)
-        yield _row("in_service", place=place.name, low=low, high=high, required=new)
+        for number, section in enumerate(place.parts):
+            said = f" of {place.part_names[number]}" if place.part_names[number] else ""
+            row = _row(
+                "in_service",
+                place=place.name,
+                low=section.lowest_f,
+                high=section.highest_f,
+                required=new,
+                supply_hz=place.supply_hz,
+            )
+            yield replace(row, id=f"{row.id}.{number + 1}", title=f"{row.title}{said}") if said else row
 
 
-def _idle(place: Position, supply_v: float, supply_hz: float, *, required: bool) -> Iterator[Check]:
-    """Current at idle, and the power factor where the circuit is known, at both ends of the tolerance and of the mains."""
+def _idle(work: Repaired, place: Position, supply_v: float, supply_hz: float, *, required: bool) -> Iterator[Check]:
+    """Current at idle with all that is across the line, and the power factor where the circuit is known, at both ends of both."""
     mains, around = (1 - TABLE["mains_share"], 1 + TABLE["mains_share"]), place.surroundings.dropper
+    across = [other for other in work.places if other.role == Role.X]
+    beside = [sum(getattr(part, end) for other in across for part in other.parts) for end in ("lowest_f", "highest_f")]
+    beside = [2 * math.pi * supply_hz * farads * supply_v for farads in beside]
     if around is None or not around.states:
-        drawn = [2 * math.pi * supply_hz * farads * supply_v * share for farads in _spread(place) for share in mains]
-        yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required)
+        alone = [2 * math.pi * supply_hz * farads * supply_v for farads in _spread(place)]
+        drawn = [(own + more) * share for own, more in zip(alone, beside, strict=True) for share in mains]
+        yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required, at_v=supply_v)
         return
-    states = [powered_at(around, farads, supply_v, supply_hz, share) for farads in _spread(place) for share in mains]
-    drawn, factors = [state.input_a for state in states], [state.power_factor for state in states]
-    error = TABLE["factor_error"]
+    ends = [(farads, more, share) for farads, more in zip(_spread(place), beside, strict=True) for share in mains]
+    states = [powered_at(around, farads, supply_v, supply_hz, share) for farads, _, share in ends]
+    drawn = [
+        math.hypot(state.input_a * state.power_factor, state.input_a * math.sqrt(1 - state.power_factor**2) + more * share)
+        for state, (_, more, share) in zip(states, ends, strict=True)
+    ]
+    yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required, at_v=supply_v)
+    factors, error = [state.power_factor for state in states], TABLE["factor_error"]
     low, high = max(min(factors) - error, 0.0), min(max(factors) + error, 1.0)
-    yield _row("idle", place=place.name, low=min(drawn), high=max(drawn), required=required)
-    yield _row("factor", place=place.name, low=low, high=high, required=False)
+    if not across:
+        yield _row("factor", place=place.name, low=low, high=high, required=False)
 
 
 def _spread(place: Position) -> tuple[float, float]:
@@ -238,9 +262,11 @@ def take_check(check: Check, typed: str, meter: Specification, *, against: str =
     if check.quantity is Otherwise.YES:
         return _answered(check, typed)
     low, high = check.low, check.high
-    if check.against and low is None and high is None:
+    if check.at_v:
+        low, high = _at_mains(check, against)
+    elif check.against and low is None and high is None:
         low, high = _against(check, against)
-    values = [_read(check, piece, meter, lead) for piece in _pieces(check, typed)]
+    values = [_read(check, piece, meter, lead, against) for piece in _pieces(check, typed)]
     worst = max(values, key=lambda value: value.high) if low is None else min(values, key=lambda value: value.low)
     said = show(worst.value, check.unit) if math.isfinite(worst.value) else typed
     held = replace(check, low=low, high=high).limit
@@ -250,6 +276,8 @@ def take_check(check: Check, typed: str, meter: Specification, *, against: str =
         return Checked(Outcome.FAILS, worst, f"{said}: {held} is asked for.")
     if (high is not None and worst.high > high) or (low is not None and worst.low < low):
         return Checked(Outcome.UNCLEAR, worst, f"{said}: within the meter's error of {held}. A finer meter decides.")
+    if check.at_v and not against:
+        return Checked(Outcome.UNCLEAR, worst, f"{said}: at which mains? Type {check.against} beside it.")
     if len(values) < check.readings:
         says = f"{len(values)} of {check.readings} readings: the phase at unplugging is random, one proves nothing."
         return Checked(Outcome.UNCLEAR, worst, says)
@@ -277,6 +305,15 @@ def _against(check: Check, against: str) -> tuple[float | None, float | None]:
     return (figure * (1 - share), figure * (1 + share)) if check.id == "rail" else (None, figure)
 
 
+def _at_mains(check: Check, against: str) -> tuple[float | None, float | None]:
+    """Limits at the mains that was typed; at any the mains may have where it was not."""
+    low, high = check.low or 0.0, check.high or 0.0
+    if not against:
+        return low, high
+    share = parse_quantity(against, "V", SUPPLY_VOLTAGE, field="against") / (check.at_v or 1.0)
+    return low * share / (1 - TABLE["mains_share"]), high * share / (1 + TABLE["mains_share"])
+
+
 def _pieces(check: Check, typed: str) -> list[str]:
     if check.readings == 1:
         return [typed]
@@ -285,7 +322,11 @@ def _pieces(check: Check, typed: str) -> list[str]:
     return [piece for piece in re.split(r"[\s;]+", re.sub(r"(?<=\d)\s+(?=[a-zA-Z])", "", typed.strip())) if piece] or [""]
 
 
-def _read(check: Check, typed: str, meter: Specification, lead: str) -> Value:
+def _read(check: Check, typed: str, meter: Specification, lead: str, against: str) -> Value:
+    if check.supply_hz and (against or typed.strip()[-1:] in "Aa"):
+        return _in_service(typed, meter, against, check.supply_hz)
+    if check.readings > 1:
+        typed = typed.removeprefix("-").removeprefix("\N{MINUS SIGN}")  # of pins either may be the positive one
     if check.quantity is Otherwise.RADIATION:
         value = parse_quantity(typed, "W/m²", DENSITY)
         return Value(value, value * (1 - TABLE["survey_error"]), value * (1 + TABLE["survey_error"]))
@@ -297,6 +338,35 @@ def _read(check: Check, typed: str, meter: Specification, lead: str) -> Value:
     if less > read.value:
         raise InputError("lead", "The lead alone would read more than that.")
     return Value(read.value - less, max(read.low - less, 0.0), read.high - less)
+
+
+def _in_service(typed: str, meter: Specification, against: str, supply_hz: float) -> Value:
+    """A capacitance from the amperes through it and the volts across it."""
+    amperes = read_value(typed, Quantity.CURRENT, meter)
+    try:
+        volts = read_value(against, Quantity.VOLTS_AC, meter)
+        return from_clamp(amperes, volts, supply_hz)
+    except InputError as error:
+        raise InputError("value" if error.field == "value" and against else "against", error.sentence) from error
+
+
+def asked_of(check: Check) -> Quantity:
+    """The quantity a meter is asked for: amperes where a capacitance is read in service."""
+    return Quantity.CURRENT if check.supply_hz else Quantity(check.quantity)
+
+
+def measures(check: Check, meter: Specification) -> bool:
+    """Whether a meter can take what a check asks for.
+
+    :param check: one of `checks_for`
+    :param meter: what is kept of the meter
+    :returns: True for answers in words and what no meter is kept for
+    :raises InputError: never
+    :source: the ranges its maker states; an LCR bridge is no insulation tester
+    """
+    if isinstance(check.quantity, Otherwise):
+        return True
+    return can_measure(meter, asked_of(check))
 
 
 def soak_left(minutes: float, passed_s: float) -> float:

@@ -19,6 +19,7 @@ LAMP_WATTS = Range("Lamp", 1.0, 5000.0, "W")
 FULL_CURRENT = Range("Current", 0.0, 1000.0, "A", open_low=True)
 RAIL = Range("Rail", 0.0, 1e5, "V", open_low=True)
 PERCENTS = Range("Step", 0.0, 120.0, "%", open_low=True)
+DROPS = 5.0  # times the drops of rectifiers, a rail below which current tells nothing of how it rises
 PARTS = 4000  # of the supply, looked through for an operating point
 
 
@@ -122,7 +123,8 @@ class Step:
     """One point of a power-up: per cent of the supply, what the rail and the current should be, and when to stop.
 
     `least_a` is the least current that is as expected; `draws` whether none at all is an open circuit; `conducts` False before a
-    valve does.
+    valve does, while loads of a dropper come in one by one, and
+    at few volts.
     """
 
     percent: float
@@ -196,6 +198,8 @@ def _step(
         current = None  # it falls while the store fills
     if not row.get("rail", True):
         rail = None
+    conducts = conducts and not (row.get("clamped") and expected is None and share < 1)
+    conducts = conducts and not row.get("charges") and not (rail and rail < DROPS * TABLE["rail_slack_v"])
     least = _least(current, rail, share, known=expected is not None, clamped=bool(row.get("clamped")))
     stop = current * TABLE["stop_factor"] if current else None
     return Step(percent, rail, current, stop, row.get("dwell_s", TABLE["dwell_s"]), least, bool(row.get("draws")), conducts)
@@ -283,7 +287,7 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
 
     conducting = [row for row in log if planned(row).conducts]  # before a valve conducts its heater is all there is
     exponent = _exponent([(row.percent, row.current_a) for row in conducting])
-    found = _current_and_rail(planned(last), last) or _rising(last, exponent) or _beside(planned(last), last)
+    found = _current_and_rail(planned(last), last) or _rising(planned(last), last, exponent) or _beside(planned(last), last)
     return replace(found, exponent=exponent)
 
 
@@ -304,18 +308,24 @@ def _current_and_rail(step: Step, last: Logged) -> Trend | None:
     return None
 
 
-def _rising(last: Logged, exponent: float | None) -> Trend | None:
-    """A current that does not settle, or rises faster than the voltage."""
+def _rising(step: Step, last: Logged, exponent: float | None) -> Trend | None:
+    """A current that does not settle, or rises faster than the voltage and beyond what is expected: a relay may pull in."""
     slack = TABLE["current_slack_a"]
     if last.later_a is not None and last.current_a and last.later_a > last.current_a * (1 + TABLE["settle"]) + slack:
         says = (
             f"At {last.percent:g} % the current does not settle: {show(last.current_a, 'A')}, then {show(last.later_a, 'A')}. Off."
         )
         return Trend(PowerFinding.RISING, True, None, says)
-    if exponent is not None and exponent > TABLE["steep"]:
+    above = not step.current_a or (last.current_a or 0.0) > _most(step.current_a)
+    if exponent is not None and exponent > TABLE["steep"] and above:
         says = f"Current rises as voltage to the power {exponent:.1f}: faster than a healthy load. Stay here, and look."
         return Trend(PowerFinding.LEAKY, True, None, says)
     return None
+
+
+def _most(current: float) -> float:
+    """The most current that is as expected."""
+    return current * (1 + float(TABLE["current_within"])) + float(TABLE["current_slack_a"])
 
 
 def _beside(step: Step, last: Logged) -> Trend:
@@ -331,7 +341,7 @@ def _beside(step: Step, last: Logged) -> Trend:
             return Trend(PowerFinding.LOW, True, None, f"{at} the rail stands at {read} for {due}: look before the next step.")
     if step.current_a and last.current_a is not None:
         due, read = show(step.current_a, "A"), show(last.current_a, "A")
-        if last.current_a > step.current_a * (1 + TABLE["current_within"]) + TABLE["current_slack_a"]:
+        if last.current_a > _most(step.current_a):
             return Trend(PowerFinding.MORE, True, None, f"{at} {read} for {due}: more than expected: look before the next step.")
         if last.current_a < step.least_a:
             return Trend(PowerFinding.LESS, True, None, f"{at} {read} for {due}: less than expected: look before the next step.")

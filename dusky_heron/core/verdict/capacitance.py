@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import ROLES, Evidence, Finding, Limit, Position, Role, Word
+from dusky_heron.core.model.materials import made_of
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 from dusky_heron.core.verdict.windows import Window, judge_sections, printed_or
 
@@ -55,7 +56,9 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
         Zone(Word.REPLACE, "lost", low, window.watch_low_f),
         Zone(Word.WATCH, "watch", window.watch_low_f, window.low_f),
         Zone(Word.KEEP, "healthy", window.low_f, window.high_f),
-        Zone(Word.REPLACE, "too high", window.high_f, high),
+        Zone(Word.UNKNOWN, "measure its leakage", window.high_f, high)
+        if section.high_f is None and made_of(position.marking, position.role).likeliest.polar
+        else Zone(Word.REPLACE, "too high", window.high_f, high),
     )
     return tuple(zone for zone in edges if zone.high_f > zone.low_f)
 

@@ -2511,9 +2511,11 @@ export interface components {
         };
         /**
          * MeterOut
-         * @description A meter.
+         * @description A meter, and which quantities it can measure by what is kept of it.
          */
         MeterOut: {
+            /** Measures */
+            measures: components["schemas"]["Quantity"][];
             /**
              * Id
              * Format: uuid
@@ -2555,6 +2557,12 @@ export interface components {
          * @enum {string}
          */
         Method: "timed_charge" | "lcr_parallel" | "lcr_series";
+        /**
+         * Quantity
+         * @description What is measured of a part.
+         * @enum {string}
+         */
+        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * MeterIn
          * @description A meter: ±(percent of reading + counts) on a display of so many counts; other quantities and ranges a line each.
@@ -3144,12 +3152,6 @@ export interface components {
             /** Not Roles */
             not_roles: components["schemas"]["Role"][];
         };
-        /**
-         * Quantity
-         * @description What is measured of a part.
-         * @enum {string}
-         */
-        Quantity: "capacitance" | "dissipation" | "esr" | "insulation" | "leakage" | "resistance" | "volts_dc" | "volts_ac" | "ripple" | "current";
         /**
          * QuantityOption
          * @description A quantity that can be read, its words, and how one is typed.
@@ -6879,6 +6881,7 @@ export interface components {
             against: string;
             /** Readings */
             readings: number;
+            measured_as: components["schemas"]["Quantity"] | null;
             /** Required */
             required: boolean;
             state: components["schemas"]["CheckState"];

@@ -110,25 +110,25 @@ def valve_set(chance: random.Random) -> Drawing:
 
 
 def linear(chance: random.Random) -> Drawing:
-    """18 V from a transformer, a bridge, a reservoir, a regulator to 12 V."""
+    """18 V rms from a transformer, a bridge, a reservoir, a regulator to 18 V DC, close to what it needs."""
     drawing = Drawing("linear", "turnstile controller, linear supply", 230.0, 50.0, "II", reflected=18 / 230)
     drawing.supply = "secondary"
     drawing.feeds = [Feed("secondary", "ac1", "ac2", 0.8, 18 / 230, winding=True, through=("F1",)), MAINS]
     drawing.capacitors = [
         capacitor(chance, "CX1", Role.X, "polypropylene", [("fused", "N")], "x", Facts("0.1", ac=275, classes=X2)),
         capacitor(chance, "C1", Role.RESERVOIR, "electrolytic", [("raw", "0V")], "can", Facts("2200", dc=35)),
-        capacitor(chance, "C2", Role.SMOOTHING, "electrolytic", [("12V", "0V")], "can", Facts("100", dc=25)),
+        capacitor(chance, "C2", Role.SMOOTHING, "electrolytic", [("18V", "0V")], "can", Facts("100", dc=25)),
     ]
     drawing.pieces = [
         fuse("F1", "L", "fused", 2.0),
         Piece("primary winding", PieceKind.WINDING, "fused", "N", 8.0, 60.0),
         *bridge("D", "ac1", "ac2", "raw", "0V"),
-        Piece("U1", PieceKind.REGULATOR, "raw", "12V", 12.0),
+        Piece("U1", PieceKind.REGULATOR, "raw", "18V", 18.0),
         resistor("R1", "raw", "0V", 4700.0),
     ]
     drawing.fixed = {"core": Resistor("fused", "N", 30e3)}  # 1.8 W of iron: else winding and X part ring to kilovolts
-    drawing.governors = [Regulator("U1", ("raw", "0V"), ("12V", "0V"), 12.0, 2.0, 24.0)]
-    drawing.rails = {"reservoir": ("raw", "0V"), "regulated": ("12V", "0V")}
+    drawing.governors = [Regulator("U1", ("raw", "0V"), ("18V", "0V"), 18.0, 2.0, 36.0)]
+    drawing.rails = {"reservoir": ("raw", "0V"), "regulated": ("18V", "0V")}
     return drawing
 
 

@@ -15,7 +15,11 @@ import { useMakeCheck } from './queries'
 const { check, jobId } = defineProps<{ check: Schemas['ProofCheckOut']; jobId: string }>()
 const { write, pending, queued, at, general } = useMakeCheck(jobId)
 const { data: meters } = useMeters()
-const { meter, options } = useLastMeter(meters)
+/** Only meters that can measure it are offered. */
+const able = computed(() =>
+  meters.value?.filter((one) => !check.measured_as || one.measures.includes(check.measured_as)),
+)
+const { meter, options } = useLastMeter(able)
 const typed = reactive({ value: '', against: '', lead: '' })
 const inWords = computed(() => check.quantity === 'yes')
 const field = useTemplateRef('field')
@@ -52,7 +56,11 @@ async function send(value: string) {
         ref="field"
         v-model="typed.value"
         :label="
-          check.readings > 1 ? `${check.readings} readings, ${check.unit}` : `Read, ${check.unit || 'such as 0.14'}`
+          check.measured_as === 'current' && check.unit === 'F'
+            ? 'Read, A'
+            : check.readings > 1
+              ? `${check.readings} readings, ${check.unit}`
+              : `Read, ${check.unit || 'such as 0.14'}`
         "
         :hint="check.readings > 1 ? 'apart by blanks: 12 8 31 …' : undefined"
         mono
