@@ -16,6 +16,7 @@ from dusky_heron.circuits.schemas import (
     DropperStart,
     FormingIn,
     FormingOut,
+    JobWalkOut,
     MeasuredIn,
     RankedOut,
     StringShareIn,
@@ -24,6 +25,7 @@ from dusky_heron.circuits.schemas import (
     SupplyOut,
     WalkIn,
     WalkOut,
+    WalkReadingIn,
 )
 from dusky_heron.workshops.requests import actor_of
 
@@ -88,3 +90,15 @@ def log_forming(request: HttpRequest, position_id: UUID, data: FormingIn) -> For
 def walk(request: HttpRequest, data: Query[WalkIn]) -> WalkOut:  # noqa: ARG001 - signed in by the API
     """The fault walk of a mains supply: what to measure next, and what is left."""
     return queries.walk(data)
+
+
+@router.get("jobs/{job_id}/walk", response=JobWalkOut)
+def job_walk(request: HttpRequest, job_id: UUID) -> JobWalkOut:
+    """The fault walk of a job, as far as it stands on the record."""
+    return queries.job_walk(actor_of(request), job_id)
+
+
+@router.post("jobs/{job_id}/walk", response=JobWalkOut)
+def log_walk(request: HttpRequest, job_id: UUID, data: WalkReadingIn) -> JobWalkOut:
+    """Put one reading of the fault walk on record."""
+    return actions.log_walk(actor_of(request), job_id, data)

@@ -359,6 +359,18 @@ class CheckOut(Answer):
     sentence: str
 
 
+class WalkReadingIn(Schema):
+    """One reading of a job's walk: what the supply shows, what is known of its parts, the check and what it reads."""
+
+    symptom: Typed
+    part_ntc: Typed = ""
+    part_bleed: Typed = ""
+    part_choke: Typed = ""
+    part_bulk: Typed = ""
+    check_id: Typed
+    value: Typed
+
+
 class WalkOption(Answer):
     """Something a supply may show."""
 
@@ -377,6 +389,14 @@ class WalkOut(Answer):
     left: list[str]
     says: str
     caution: str
+
+
+class JobWalkOut(Answer):
+    """The walk of a job as it stands on the record: as it would be typed again, what it says, and whether anything was read."""
+
+    typed: WalkIn
+    walk: WalkOut
+    begun: bool
 
 
 class BenchesOut(Answer):

@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "dusky_heron.assessment",
     "dusky_heron.replacement",
     "dusky_heron.buying",
+    "dusky_heron.circuits",
     "dusky_heron.bringup",
     "dusky_heron.fitting",
     "dusky_heron.handback",

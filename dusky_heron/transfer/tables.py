@@ -40,6 +40,7 @@ TABLES = (
     Table("signs", "assessment.SeenSign", "position"),
     Table("verdicts", "assessment.RecordedVerdict", "position"),
     Table("batch_decisions", "assessment.BatchDecision", "position"),
+    Table("walk_readings", "circuits.WalkReading"),
     Table("choices", "replacement.Choice", "position"),
     Table("overrides", "replacement.Override", "position"),
     Table("ticks", "fitting.FitTick", "choice"),

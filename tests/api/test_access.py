@@ -57,6 +57,7 @@ class Strangers(ApiTest):
         bodies = {
             "readings": {"value": "1u", "meter_id": ours["meter_id"]["id"]},
             "signs": {"sign": "burnt"},
+            "walk": {"symptom": "fuse_blown", "check_id": "fuse", "value": "1"},
             "charge": {"state": "energised"},
             "fall": {"rows": "0, 300", "meter_id": ours["meter_id"]["id"]},
             "proof": {"meter_id": ours["meter_id"]["id"], "known_before": "230", "known_after": "230", "readings": []},

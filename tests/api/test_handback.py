@@ -59,7 +59,7 @@ class HandingBack(ApiTest):
         self.fit()
         self.soaked()
         self.powered()
-        at_mains = {"against": "230 V"}
+        at_mains: dict[str, Any] = {"against": "230 V"}
         for check_id, value, more in (
             ("complaint", "yes", {}), ("insulation", ">60M", {}), ("idle:CD1", "48 mA", at_mains), ("holds:CD1", "yes", {})
         ):  # fmt: skip

@@ -1,12 +1,34 @@
 """The fault walk as typed."""
 
-from dusky_heron.circuits.schemas import CheckOut, WalkIn, WalkOption, WalkOut
+from uuid import UUID
+
+from dusky_heron.circuits.models import WalkReading
+from dusky_heron.circuits.schemas import CheckOut, JobWalkOut, WalkIn, WalkOption, WalkOut
 from dusky_heron.core.circuit.supply_walk import WalkParts, walk_supply, walk_symptoms
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE
 from dusky_heron.core.quantities import parse_quantity
+from dusky_heron.jobs.queries import find_job
+from dusky_heron.record.actor import Actor
 
 CAUTION = "Unplugged, the bulk discharged and proved empty before a meter touches anything."
 PARTS = ("part_ntc", "part_bleed", "part_choke", "part_bulk")
+
+
+def job_walk(actor: Actor, job_id: UUID) -> JobWalkOut:
+    """The walk of a job as it stands on its record. Two statements."""
+    find_job(actor, job_id)
+    read = list(WalkReading.standing(job_id=job_id))
+    typed = as_typed(read)
+    return JobWalkOut(typed=typed, walk=walk(typed), begun=bool(read))
+
+
+def as_typed(read: list[WalkReading]) -> WalkIn:
+    """Readings as they would be typed again: of the symptom that was said last, of each check the newest."""
+    if not read:
+        return WalkIn()
+    last = read[-1]
+    readings = {row.check_id: row.typed for row in read if row.symptom == last.symptom}
+    return WalkIn(symptom=last.symptom, **last.parts, **readings)
 
 
 def walk(data: WalkIn) -> WalkOut:

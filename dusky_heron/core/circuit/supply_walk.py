@@ -5,10 +5,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.errors import CAPACITANCE, VOLTAGE, InputError, Range
+from dusky_heron.core.metering.accuracy import reads_open
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.tables import toml_table
 
-OPEN_WORDS = frozenset({"ol", "open", "inf", "\u221e", "-", "0l"})
 OHMS = Range("Reading", 0.0, 1e15, "Ω")
 NTC_SHARE, BLEED_SHARE, CHOKE_OHM, BULK_SHARE, LEAST_LEAK_OHM = 0.4, 0.3, 10.0, 0.2, 1e5
 RANGES = {"Ω": OHMS, "V": VOLTAGE, "F": CAPACITANCE}
@@ -104,9 +104,13 @@ def _check(key: str, row: Mapping[str, object], parts: WalkParts, typed: str) ->
     unit = str(row["unit"])
     found = sentence = ""
     if typed:
-        opened = typed.lower() in OPEN_WORDS
-        value = math.inf if opened else parse_quantity(typed, unit, RANGES[unit], field=key)
-        found = "low" if value < least else "high" if value > most and "high" in row else "as_expected"
+        beyond = typed.startswith(">")
+        value = math.inf if reads_open(typed) else parse_quantity(typed.lstrip("> "), unit, RANGES[unit], field=key)
+        if beyond and value < least:
+            raise InputError(key, f"That tells only that it is above {show(value, unit)}: measure on a higher range.")
+        found = (
+            "low" if value < least else "high" if (value > most or (beyond and value >= most)) and "high" in row else "as_expected"
+        )
         sentence = str(row.get(found, ""))
     return WalkCheck(key, str(row["title"]), str(row["how"]), unit, _says(least, most, unit), found, sentence)
 

@@ -1132,6 +1132,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Walk
+         * @description The fault walk of a job, as far as it stands on the record.
+         */
+        get: operations["dusky_heron_circuits_router_job_walk"];
+        put?: never;
+        /**
+         * Log Walk
+         * @description Put one reading of the fault walk on record.
+         */
+        post: operations["dusky_heron_circuits_router_log_walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/assessment": {
         parameters: {
             query?: never;
@@ -5263,6 +5287,48 @@ export interface components {
             says: string;
             /** Caution */
             caution: string;
+        };
+        /**
+         * JobWalkOut
+         * @description The walk of a job as it stands on the record: as it would be typed again, what it says, and whether anything was read.
+         */
+        JobWalkOut: {
+            typed: components["schemas"]["WalkIn"];
+            walk: components["schemas"]["WalkOut"];
+            /** Begun */
+            begun: boolean;
+        };
+        /**
+         * WalkReadingIn
+         * @description One reading of a job's walk: what the supply shows, what is known of its parts, the check and what it reads.
+         */
+        WalkReadingIn: {
+            /** Symptom */
+            symptom: string;
+            /**
+             * Part Ntc
+             * @default
+             */
+            part_ntc: string;
+            /**
+             * Part Bleed
+             * @default
+             */
+            part_bleed: string;
+            /**
+             * Part Choke
+             * @default
+             */
+            part_choke: string;
+            /**
+             * Part Bulk
+             * @default
+             */
+            part_bulk: string;
+            /** Check Id */
+            check_id: string;
+            /** Value */
+            value: string;
         };
         /**
          * AskOut
@@ -9535,6 +9601,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_job_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobWalkOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_circuits_router_log_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkReadingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobWalkOut"];
                 };
             };
             /** @description What is wrong */

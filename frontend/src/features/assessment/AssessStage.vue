@@ -24,6 +24,7 @@ import WaysPanel from './WaysPanel.vue'
 import { useAssessment } from './queries'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
+const JobWalk = defineAsyncComponent(() => import('@/features/circuits/JobWalk.vue'))
 const CircuitPanels = defineAsyncComponent(() => import('@/features/circuits/CircuitPanels.vue'))
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const router = useRouter()
@@ -102,6 +103,7 @@ const find = () => void router.push(sheetOf(sheet.job.id, 'replace', position?.i
       </FoldSection>
       <TouchPanel v-if="position.role === 'y'" :job-id="sheet.job.id" />
       <CircuitPanels :position-id="position.id" />
+      <JobWalk :job-id="sheet.job.id" />
       <BatchPanel v-if="replaceable" :position-id="position.id" />
       <ReadingsTable :readings="known.readings" :parts="known.part_names" />
     </template>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { computed, reactive, toRef } from 'vue'
+import { computed, reactive, ref, toRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import FoldSection from '@/ui/FoldSection.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
-import { useWalk } from './queries'
+import ActionButton from '@/ui/ActionButton.vue'
+import { useLogWalk, useWalk } from './queries'
 
-/** The walk of a mains supply from its inlet: each reading clears a part or makes it a suspect. */
+/** The walk of a mains supply from its inlet: each reading clears a part or makes it a suspect, and on a job goes on its record. */
+const { jobId = '', start } = defineProps<{ jobId?: string; start?: Schemas['WalkIn'] }>()
 const typed = reactive({
   symptom: 'fuse_blown',
   part_ntc: '',
@@ -23,7 +26,18 @@ const typed = reactive({
   bulk: '',
   bulk_leak: '',
   rail: '',
+  ...start,
 })
+const noted = reactive<Record<string, string>>({ ...start })
+const { write, pending, at: refused, general } = useLogWalk(jobId)
+const notedLast = ref('')
+async function note(id: Check) {
+  if (!jobId || !typed[id] || typed[id] === noted[id]) return
+  notedLast.value = id
+  const { symptom, part_ntc, part_bleed, part_choke, part_bulk } = typed
+  const said = typed[id]
+  if (await write({ symptom, part_ntc, part_bleed, part_choke, part_bulk, check_id: id, value: said })) noted[id] = said
+}
 const { data: answer, at, last: found } = useWalk(toRef(() => ({ ...typed }) satisfies Schemas['WalkIn']))
 const PARTS = [
   { name: 'part_ntc', label: 'NTC, cold' },
@@ -88,16 +102,26 @@ const key = (id: string) => id as Check
           <p class="px-2 text-small">
             <span class="text-slate5">should read</span><br /><span class="font-mono">{{ check.expected }}</span>
           </p>
-          <TextField
-            v-model="typed[key(check.id)]"
-            class="px-2"
-            :label="`${check.title}: reads`"
-            mono
-            :error="at(check.id)"
-            :hint="check.found === 'as_expected' ? 'as expected' : check.found || 'OL for no reading'"
-          />
+          <form class="px-2" novalidate @submit.prevent="note(key(check.id))">
+            <TextField
+              v-model="typed[key(check.id)]"
+              :label="`${check.title}: reads`"
+              mono
+              :error="at(check.id) || (notedLast === check.id ? refused('value') : '')"
+              :hint="check.found === 'as_expected' ? 'as expected' : check.found || 'OL for no reading'"
+            />
+            <ActionButton
+              v-if="jobId && typed[key(check.id)] && typed[key(check.id)] !== noted[check.id]"
+              class="mt-2"
+              type="submit"
+              :disabled="pending"
+              >Write it down</ActionButton
+            >
+            <p v-else-if="noted[check.id]" class="mt-1 text-small text-slate5">on the record</p>
+          </form>
         </li>
       </ol>
+      <ProblemNote class="mt-3" :sentence="general" />
       <p v-if="answer?.left.length" class="mt-3 text-small text-slate7">
         Still to clear: {{ answer.left.join(', ') }}.
       </p>

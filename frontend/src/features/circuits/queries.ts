@@ -86,6 +86,23 @@ export const useString = (typed: Ref<Schemas['StringShareIn']>) =>
 export const useForming = (typed: Ref<Schemas['FormingIn']>) =>
   useTyped('forming', typed, (query, signal) => ask(client.GET('/api/forming', { params: { query }, signal })))
 
+/** The walk of a job, as far as it is on its record. */
+export function useJobWalk(job_id: string) {
+  return useQuery({
+    queryKey: ['walk of', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/walk', { params: { path: { job_id } } })),
+  })
+}
+
+/** Puts one reading of a walk on record. */
+export function useLogWalk(job_id: string) {
+  return useWrite(
+    (body: Schemas['WalkReadingIn'], headers) =>
+      ask(client.POST('/api/jobs/{job_id}/walk', { params: { path: { job_id } }, body, headers })),
+    ['value', 'symptom', 'part_ntc', 'part_bleed', 'part_choke', 'part_bulk'],
+  )
+}
+
 /** The walk from the inlet. */
 export const useWalk = (typed: Ref<Schemas['WalkIn']>) =>
   useTyped('walk', typed, (query, signal) => ask(client.GET('/api/walk', { params: { query }, signal })))
