@@ -50,6 +50,15 @@ class Commands(unittest.TestCase):
         dry = self.heard(350, smoothing_f=4.7e-6)  # a dried out smoothing holds no charge to pull in from
         self.assertNotIn("pulls in", [moment.says for moment in dry.heard])
 
+    def test_it_is_followed_until_it_settles_however_slow(self) -> None:
+        """About the edges of hold and reset, with a smoothing of hundredths of a second and of many: as after forty seconds."""
+        for smoothing in (470e-6, 22000e-6):
+            for edge in (377.0, 250.0):
+                for share in (0.85, 0.98, 1.02, 1.15):
+                    slow = replace(DOSING, capacitance_f=edge * share * 1e-9, smoothing_f=smoothing)
+                    soon, late = (d.give_command(slow, VALVE, 8e-3, seconds).outcome for seconds in (0.5, 40.0))
+                    self.assertEqual(soon, late, (smoothing, edge, share))
+
     def test_a_chattering_controller_gives_the_command_again_and_again(self) -> None:
         found = self.heard(250)
         self.assertGreater([str(moment.says) for moment in found.heard].count("it gives the command again"), 1)

@@ -14,11 +14,11 @@ CERAMIC_BELOW_F = 20e-9  # F: a Y part below this is most likely a class 2 ceram
 ELECTROLYTIC_FROM_F = 1e-6  # F: a part on DC from here on may be an electrolytic, below it hardly ever is
 KINDS: Mapping[PartKind, tuple[str, ...]] = {
     PartKind.FILM_SAFETY: ("polypropylene", "polyester", "paper"),
-    PartKind.CERAMIC_SAFETY: ("ceramic_2", "ceramic_1"),
+    PartKind.CERAMIC_SAFETY: ("ceramic_2", "ceramic_2_stable", "ceramic_1"),
     PartKind.FILM_AC: ("polypropylene", "polyester", "paper"),
     PartKind.FILM_DC: ("polyester", "polypropylene", "paper"),
     PartKind.FILM_PULSE: ("polypropylene", "polyester", "paper"),
-    PartKind.CERAMIC: ("ceramic_2", "ceramic_1"),
+    PartKind.CERAMIC: ("ceramic_2", "ceramic_2_stable", "ceramic_1"),
     PartKind.MOTOR_RUN: ("polypropylene", "paper"),
     PartKind.MOTOR_START: ("electrolytic",),
     PartKind.ELECTROLYTIC: ("electrolytic",),
@@ -45,6 +45,7 @@ class Material:
     key: str
     title: str
     meanings: tuple[str, ...]
+    codes: tuple[str, ...]
     absorption: tuple[float, float]
     rc_s: tuple[float, float]
     loss: tuple[tuple[float, float], ...]
@@ -75,7 +76,7 @@ def _read() -> dict[str, Material]:
     rows = {key: row for key, row in toml_table("materials").items() if isinstance(row, dict)}
     return {
         key: Material(
-            key, row["title"], tuple(row["meanings"]), _two(row["absorption"]), _two(row["rc_s"]),
+            key, row["title"], tuple(row["meanings"]), tuple(row["codes"]), _two(row["absorption"]), _two(row["rc_s"]),
             tuple((hertz, tan) for hertz, tan in row["loss"]), row["insulation"]["ohm"], row["insulation"]["up_to_f"],
             row["insulation"]["rc_s"], row["polar"],
         )
@@ -132,8 +133,9 @@ def made_of(marking: Marking, role: Role | None, kind: PartKind | None = None) -
     :raises InputError: never
     :source: table `materials`; constructions of the kinds and roles as usual
     """
-    said = {token.meaning for token in marking.tokens}
-    if named := [material for material in MATERIALS.values() if said & set(material.meanings)]:
+    said, printed = {token.meaning for token in marking.tokens}, {token.text.upper() for token in marking.tokens}
+    named = [material for material in MATERIALS.values() if printed & set(material.codes)]
+    if named := named or [material for material in MATERIALS.values() if said & set(material.meanings)]:
         return MadeOf(tuple(named), Sure.MARKING)
     if kind is not None:
         return MadeOf(tuple(MATERIALS[key] for key in KINDS[kind]), Sure.KIND)

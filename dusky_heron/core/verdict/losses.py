@@ -127,8 +127,11 @@ def _of_what(case: Case, section: Section, *, unsure: bool) -> str:
 
 
 def _hidden(case: Case, section: Section, hertz: float) -> bool:
-    """Whether the leads would be a third of what the material may lose, at a frequency that can be lowered."""
-    return not case.made.likeliest.polar and hertz > LOW_HZ and hertz > asked_hertz(case, section)
+    """Whether the leads would be more than a third of what the material may lose, at a frequency that can be lowered."""
+    figures = [figure for m in case.made.plausible if not m.polar and (figure := m.loss_at(hertz)) is not None]
+    if case.made.likeliest.polar or hertz <= LOW_HZ or not figures:
+        return False
+    return 2 * math.pi * hertz * section.capacitance_f * LEADS_OHM > LEADS_SHARE * max(figures)
 
 
 def _ask(rule: Rule, case: Case, number: int, quantity: Quantity, why: str, reading: Reading | None = None) -> Finding:

@@ -14,6 +14,10 @@ DEGREES = Range("Temperature", -60.0, 200.0, "°C")
 SAMPLES = 10  # a cycle
 OPERATE_S = 10e-3  # usual time until an armature has moved
 DELAY_S = 0.1  # of standby before the command
+LOOKS = 25  # cycles between two looks at whether the rail still moves
+STANDS_V = 1e-4  # a rail that has moved by less since the last look stands
+NEAR = 0.10  # of a voltage of the relay or controller, within which a rail is followed until it stands, however slow
+LONGEST_S = 120.0
 
 
 class Comes(StrEnum):
@@ -78,15 +82,19 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
     :param circuit: as drawn; its own load is not used
     :param relay: coil, voltages and controller
     :param standby_a: what the controller draws, amperes
-    :param seconds: how long to follow it after the command, up to 60
-    :returns: Command; outcome holds, clicks and lets go, chatters, never pulls in, or dead
+    :param seconds: how long to follow it after the command, up to 60; longer until it has settled
+    :returns: Command, ten samples a cycle, one after `seconds`; holds, clicks and lets go, chatters, never pulls in, or dead
     :raises InputError: a value out of range
     :source: circuit equations; copper 0.393 % a kelvin
     """
     check_relay(relay)
     SECONDS.check("seconds", seconds)
     CURRENT.check("standby_a", standby_a)
-    relay = relay.warmed
+    return _followed(circuit, relay.warmed, standby_a, seconds)
+
+
+def _followed(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: float) -> Command:
+    """The rail after the command, of a relay at the temperature of its coil, until it has settled."""
     idle = replace(circuit, load=Load(current_a=standby_a))
     driven = replace(circuit, load=Load(resistance_ohm=relay.coil_ohm, current_a=standby_a))
     period = circuit.source.period
@@ -96,11 +104,15 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
         return Command(tuple(times), tuple(volts), (Heard(0.0, Sound.STILL),), DEAD)
     on, pulled, ready, since = True, False, 0.0, 0.0  # since: the rail has stood at its pull-in voltage from then on
     heard = [Heard(0.0, Sound.COMMAND)]
-    while t < seconds:
+    lowest: list[float] = []  # of the rail in each cycle, to see where it goes
+    while _goes_on(t, seconds, lowest, relay, heard):
+        began, low = t, x[1]
         for at, state in _samples(driven if on else idle, x, t, period):
             x, t, rail = state, at, state[1]
-            times.append(t)
-            volts.append(rail)
+            low = min(low, rail)
+            if _shown(t, began, seconds, period):
+                times.append(t)
+                volts.append(rail)
             if not on:
                 since = t
                 if rail < relay.reset_v:
@@ -122,7 +134,38 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
                 ready = t + relay.restart_s
                 heard.append(Heard(t, Sound.RESETS))
                 break
+        lowest.append(low)
     return Command(tuple(times), tuple(volts), tuple(heard), _outcome(heard, pulled=pulled))
+
+
+def _shown(t: float, began: float, seconds: float, period: float) -> bool:
+    """Whether a moment is kept to be shown: all while it was asked for, afterwards the last of a cycle."""
+    return t <= seconds or t - began > period * (1 - 0.5 / SAMPLES)
+
+
+def _goes_on(t: float, seconds: float, lowest: list[float], relay: Relay, heard: list[Heard]) -> bool:
+    return t < seconds or (t < LONGEST_S and not _settled(lowest, relay, heard))
+
+
+def _settled(lowest: list[float], relay: Relay, heard: list[Heard]) -> bool:
+    """Whether nothing more happens: the controller has reset, or the rail stands, or ends far from any voltage that matters.
+
+    A rail behind one time constant moves by less each time, in a fixed proportion r: what is left is the last move · r/(1 − r).
+    """
+    if any(moment.says is Sound.RESETS for moment in heard):
+        return True
+    if len(lowest) <= 2 * LOOKS:
+        return False
+    first, middle, last = lowest[-1 - 2 * LOOKS], lowest[-1 - LOOKS], lowest[-1]
+    before, now = middle - first, last - middle
+    if abs(now) < STANDS_V:
+        return True
+    ratio = now / before if before else 1.0
+    if not 0 <= ratio < 1:
+        return False
+    ends = last + now * ratio / (1 - ratio)
+    low, high = min(last, ends), max(last, ends)
+    return not any(low * (1 - NEAR) <= edge <= high * (1 + NEAR) for edge in (relay.pull_in_v, relay.hold_v, relay.reset_v))
 
 
 def _samples(circuit: DropperCircuit, x: Vector, t: float, seconds: float) -> list[tuple[float, Vector]]:
