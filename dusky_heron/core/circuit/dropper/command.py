@@ -93,6 +93,30 @@ def give_command(circuit: DropperCircuit, relay: Relay, standby_a: float, second
     return _followed(circuit, relay.warmed, standby_a, seconds)
 
 
+@dataclass(slots=True)
+class _Armature:
+    """It moves when the rail has stood at its pull-in voltage for so long, and falls below the hold voltage."""
+
+    relay: Relay
+    pulled: bool = False
+    since: float = 0.0  # the rail has stood at its pull-in voltage from then on
+
+    def moves(self, t: float, rail: float) -> Sound | None:
+        """What it does at a moment, if anything."""
+        self.since = t if rail < self.relay.pull_in_v else self.since
+        if not self.pulled and t - self.since >= OPERATE_S:
+            self.pulled = True
+            return Sound.PULLS_IN
+        if self.pulled and rail < self.relay.hold_v:
+            self.pulled = False
+            return Sound.LETS_GO
+        return None
+
+    def drop(self, t: float) -> None:
+        """It has no current any more."""
+        self.pulled, self.since = False, t
+
+
 def _followed(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: float) -> Command:
     """The rail after the command, of a relay at the temperature of its coil, until it has settled."""
     idle = replace(circuit, load=Load(current_a=standby_a))
@@ -102,7 +126,7 @@ def _followed(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: 
     times, volts = [-DELAY_S, 0.0], [x[1], x[1]]
     if x[1] < relay.reset_v:
         return Command(tuple(times), tuple(volts), (Heard(0.0, Sound.STILL),), DEAD)
-    on, pulled, ready, since = True, False, 0.0, 0.0  # since: the rail has stood at its pull-in voltage from then on
+    armature, on, ready = _Armature(relay), True, 0.0
     heard = [Heard(0.0, Sound.COMMAND)]
     lowest: list[float] = []  # of the rail in each cycle, to see where it goes
     while _goes_on(t, seconds, lowest, relay, heard):
@@ -114,7 +138,7 @@ def _followed(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: 
                 times.append(t)
                 volts.append(rail)
             if not on:
-                since = t
+                armature.drop(t)
                 if rail < relay.reset_v:
                     ready = t + relay.restart_s
                 elif t >= ready:
@@ -122,20 +146,15 @@ def _followed(circuit: DropperCircuit, relay: Relay, standby_a: float, seconds: 
                     heard.append(Heard(t, Sound.AGAIN))
                     break
                 continue
-            since = t if rail < relay.pull_in_v else since
-            if not pulled and t - since >= OPERATE_S:
-                pulled = True
-                heard.append(Heard(t, Sound.PULLS_IN))
-            if pulled and rail < relay.hold_v:
-                pulled = False
-                heard.append(Heard(t, Sound.LETS_GO))
+            if said := armature.moves(t, rail):
+                heard.append(Heard(t, said))
             if rail < relay.reset_v:
-                on = pulled = False
-                ready = t + relay.restart_s
+                on, ready = False, t + relay.restart_s
+                armature.drop(t)
                 heard.append(Heard(t, Sound.RESETS))
                 break
         lowest.append(low)
-    return Command(tuple(times), tuple(volts), tuple(heard), _outcome(heard, pulled=pulled))
+    return Command(tuple(times), tuple(volts), tuple(heard), _outcome(heard, pulled=armature.pulled))
 
 
 def _shown(t: float, began: float, seconds: float, period: float) -> bool:
