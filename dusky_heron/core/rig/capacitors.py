@@ -17,7 +17,7 @@ BRANCHES_S = (10.0, 100.0, 1000.0)  # of the rows `absorption`; the branches DOM
 OPEN_OHM = 1e11  # a joint that does not touch: creepage over the broken end
 FORMS_S = 600.0  # in which the leakage of a capacitor that has lain falls by e, at its working voltage
 ESR_COLD = 0.03  # by which the series resistance of an electrolytic grows for each degree below 20 °C
-RISES_AT = 0.8  # of its rated volts: from there the leakage of an electrolytic climbs
+RISES_AT = 0.9  # of its rated volts: from there the leakage of an electrolytic climbs
 
 
 def material(name: str) -> dict[str, Any]:
@@ -103,7 +103,7 @@ class Capacitor:
         """Leakage of a section as a resistance.
 
         R = (R·C of the material)/C at 20 °C, over leak^((T − 20)/10), over how unformed it is; an electrolytic's falls by ten for
-        each fifth of its rated volts above four fifths; whatever path a fault made beside it.
+        each fifth of its rated volts above nine tenths; whatever path a fault made beside it.
 
         :source: rig_materials.toml
         """

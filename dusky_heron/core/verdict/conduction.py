@@ -17,6 +17,8 @@ UNKNOWN_OHM = 1e6  # where no volts are known: no whole film or ceramic part has
 HEATS_W = 0.1  # turned into heat inside a part made to turn none into it
 BLEEDER_WITHIN = 0.10  # a bleeder whose tolerance is not printed
 GONE = 3.0  # times a bleeder, above which it is not there: a drifted resistor seldom grows so far
+SEEN_OHM = 10e6  # below this an ohmmeter sees what no whole film part lets through, once it is charged
+CLASSED_V = 100.0  # IEC 60384-14 tests insulation at 100 V
 CONDUCTING = (Quantity.RESISTANCE, Quantity.INSULATION)
 SHARE_OF_CURRENT = 0.1  # of a dropper's current, that may pass beside its capacitor
 BLED_INSIDE = roles_that(lambda row: row.basis == Basis.MAGNETRON)  # where a bleeder that is noted lies inside the part
@@ -107,6 +109,21 @@ def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
         yield at_least(rule, alone, Bound(least, position.its("resistance", number), limit))
 
 
+def _seen(rule: Rule, case: Case) -> Iterator[Finding]:
+    """A film part of few megohms on an ohmmeter: it still charges, or leaks; its insulation tells."""
+    bleeder = bleeder_inside(case.position)
+    for number in range(len(case.position.parts)):
+        reading = case.evidence.deciding(number, Quantity.RESISTANCE)
+        if reading is None or reading.beyond_range or case.made.likeliest.polar or reading.high >= SEEN_OHM:
+            continue
+        if reading.low < SHORT_OHM or (bleeder and shows_bleeder(reading, bleeder)):
+            continue
+        if case.evidence.deciding(number, Quantity.INSULATION) is None:
+            sentence = "It leaks, or the ohmmeter still charges it: measure its insulation after a minute."
+            ask = Measurement(Quantity.INSULATION, Condition.LIFTED, number, sentence, volts=CLASSED_V)
+            yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), limit=f"at least {show(SEEN_OHM, 'Ω')}", settled_by=ask)
+
+
 def _leaking(rule: Rule, case: Case) -> Iterator[Finding]:
     """An electrolytic that lets more through at an ohmmeter's volts than it may at its rated ones: or it still charges. Ask."""
     for number, reading, _ in _read(case):
@@ -157,6 +174,7 @@ RULES = (
     Rule("conduction.short", "Not shorted", "what every capacitor is: an insulator", EVERY, _short),
     Rule("conduction.heat", "No leakage that heats it", "P = U²/R", EVERY, _heat),
     Rule("conduction.leakage", "No leak an ohmmeter sees", "usual data-sheet figures of leakage", EVERY, _leaking),
+    Rule("conduction.seen", "No leak of a film part that an ohmmeter sees", "IEC 60384-14, insulation", EVERY, _seen),
     Rule("conduction.not_read", "Its resistance was read", "a leak heats, P = U²/R", EVERY, _not_read),
     Rule("conduction.bleeder", "The bleeder inside is there", "its marking", EVERY, _bleeder_gone),
 )

@@ -9,14 +9,13 @@ from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import ROLES, Condition, Finding, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, at_most, said
-from dusky_heron.core.verdict.conduction import beside_bleeder, bleeder_inside, shows_bleeder
+from dusky_heron.core.verdict.conduction import CLASSED_V, beside_bleeder, bleeder_inside, shows_bleeder
 from dusky_heron.core.verdict.ratings import rating_voltage
 from dusky_heron.core.verdict.registry import Case, Rule
 
 IN_SERVICE = 0.5  # of the insulation of a new part
 SHORTED_OHM = 1e6  # below this no film or ceramic part is whole
 TESTER_V = (10.0, 25.0, 50.0, 100.0, 250.0, 500.0, 1000.0)  # settings of insulation testers (IEC 61557-2) and of 60384-1
-CLASSED_V = 100.0  # IEC 60384-14 tests insulation at 100 V
 NEAR_V = 0.9  # of the volts asked for, from which a reading counts
 EARLY_S = 120.0  # before this a leakage still falls
 OVER_V = 1.1  # of rated volts, above which any electrolytic leaks
