@@ -33,7 +33,7 @@ METERS = (  # name, ±(% + counts) on a display of so many counts, days to calib
 )
 ACCURACIES = {  # of the other quantities, as on their data sheets
     "Blue hand meter": "AC volts ±(1 % + 3) to 1000 V\nDC volts ±(0.5 % + 2) to 1000 V\nresistance ±(0.9 % + 2) to 60 MΩ\n"
-    "AC current ±(1.2 % + 3) to 400 mA\ninsulation ±(3 % + 5) to 4 GΩ",
+    "AC current ±(1.2 % + 3) to 400 µA\nAC current ±(1.2 % + 3) to 400 mA\ninsulation ±(3 % + 5) to 4 GΩ",
     "Bench LCR bridge": "ESR ±(1 % + 2) to 100 Ω\nD ±(1 % + 2) to 10",
     "Clamp meter with capacitance": "AC current ±(2 % + 5) to 40 A\nAC volts ±(1.2 % + 5) to 600 V",
 }

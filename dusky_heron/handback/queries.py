@@ -12,6 +12,7 @@ from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import TO_REPLACE, Position, Quantity, Role
+from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up
 from dusky_heron.fitting.queries import fitted
@@ -62,7 +63,7 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
     pins: tuple[DischargeLimit, ...] = ()
     if across and across[0].supply_v:
         farads = sum(section.highest_f for place in across for section in place.parts)
-        pins = limits_of(rows, standard, role=None, capacitance_f=farads, from_v=across[0].supply_v * 2**0.5)
+        pins = limits_of(rows, standard, role=None, capacitance_f=farads, from_v=rule_voltage(across[0].supply_v).volts)
     return core.checks_for(
         core.Repaired(
             protection=protection,

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import WebDriverException
+from selenium.common.exceptions import ElementClickInterceptedException, WebDriverException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -77,7 +77,12 @@ class Page:
         path = f"//*[self::button or self::a][contains(normalize-space(), {words!r})]"
 
         def clicked() -> bool:
-            self.browser.find_element(By.XPATH, path).click()
+            found = self.browser.find_element(By.XPATH, path)
+            try:
+                found.click()
+            except ElementClickInterceptedException:  # under the charge line: a person scrolls
+                self.browser.execute_script("arguments[0].scrollIntoView({ block: 'center' })", found)
+                found.click()
             return True
 
         self.until(clicked)

@@ -172,7 +172,7 @@ class Correcting(BrowserTest):
         page.see("insulation")
         client = Client(headers={"host": "127.0.0.1"})
         client.force_login(Member.objects.get(username="orne"), "django.contrib.auth.backends.ModelBackend")
-        meter = client.get("/api/meters").json()[0]["id"]
+        meter = next(one["id"] for one in client.get("/api/meters").json() if "insulation" in one["measures"])
         body = {"check_id": "insulation", "value": ">60M", "meter_id": meter}
         client.post(f"/api/jobs/{self.job_id}/checks", body, **JSON)
         page.see("insulation passes")

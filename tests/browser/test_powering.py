@@ -24,7 +24,7 @@ class Powering(BrowserTest):
         page.fill("It takes, at standby", "20 W")
         page.fill("Steps, %", "50 75 100")
         page.press(Keys.ENTER)
-        page.see("Nothing until the heaters are up", "Shorted: full", "50 %")
+        page.see("no rail until they are up", "Shorted: full", "50 %")
         page.focus_by_tab("The plan")
         page.press(Keys.ENTER)
         page.fill("Steps, %", "75 50")

@@ -2,15 +2,14 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from math import sqrt
 
 from dusky_heron.core.discharge.bleeders import TOLERANCE, LimitCheck, check_limits
 from dusky_heron.core.discharge.falling import voltage_after
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
 from dusky_heron.core.discharge.planning import MAINS_HIGH
-from dusky_heron.core.errors import SUPPLY_VOLTAGE
 from dusky_heron.core.model import Position
 from dusky_heron.core.model.materials import MATERIALS
+from dusky_heron.core.model.voltages import rule_voltage
 
 AFTER_S = (1.0, 2.0, 5.0)
 
@@ -45,7 +44,7 @@ def plug_pins(capacitance_f: float, bleeder_ohm: float | None, supply_v: float, 
     :raises InputError: a value is out of range
     :source: first-order discharge; the clause in the id of each row
     """
-    peak = sqrt(2) * SUPPLY_VOLTAGE.check("supply_v", supply_v)
+    peak = rule_voltage(supply_v).volts
     leakage = MATERIALS["polypropylene"].rc_s[1] / capacitance_f
     ohm = bleeder_ohm * (1 + TOLERANCE) if bleeder_ohm else leakage
     return PlugPins(

@@ -19,6 +19,7 @@ from dusky_heron.core.model import (
     Surroundings,
 )
 from dusky_heron.core.model.told import told_by_place
+from dusky_heron.core.model.voltages import EnergyVoltage
 from dusky_heron.core.quantities import show
 
 MAINS_HIGH = 1.10  # mains 10 % above nominal (IEC 60038)
@@ -36,14 +37,6 @@ MAY_RECHARGE = "A second supply, a UPS or a neighbour section may recharge it."
 
 
 @dataclass(frozen=True, slots=True)
-class PlannedVoltage:
-    """The voltage to plan with and the basis it rests on."""
-
-    voltage_v: float
-    rests_on: str
-
-
-@dataclass(frozen=True, slots=True)
 class PlannedCharge:
     """The worst a position can hold, and what one discharge has to take of it.
 
@@ -53,7 +46,7 @@ class PlannedCharge:
     """
 
     whole_f: float
-    voltage: PlannedVoltage
+    voltage: EnergyVoltage
     hazard: Hazard
     nominal_f: float
     highest_f: float
@@ -73,7 +66,7 @@ def planning_voltage(
     role: Role | None = None,
     supply_v: float | None = None,
     surroundings: Surroundings = Surroundings(),  # noqa: B008 - frozen
-) -> PlannedVoltage | None:
+) -> EnergyVoltage | None:
     """The highest voltage a circuit can leave on a position, and never below its rated DC voltage until confirmed.
 
     Across the mains, or after a rectifier on it, √2 × supply × 1.10; a doubler twice that; a three-phase bridge
@@ -95,7 +88,7 @@ def planning_voltage(
     basis = surroundings.basis or (ROLES[role].basis if role else None) or Basis.UNKNOWN
     estimate = ESTIMATES[basis](marking, supply_v, surroundings.volts, series)
     if estimate and surroundings.confirmed:
-        return PlannedVoltage(estimate.voltage_v, f"{estimate.rests_on}; the circuit was confirmed")
+        return EnergyVoltage(estimate.voltage_v, f"{estimate.rests_on}; the circuit was confirmed")
     rated = _rated_dc(marking, series)
     ratings = [rated, _rated_ac(marking, series)] if estimate is None else [rated]
     mains = ESTIMATES[Basis.MAINS](marking, supply_v, None, 1)
@@ -104,48 +97,48 @@ def planning_voltage(
     return max((b for b in (estimate, *ratings) if b), key=lambda b: b.voltage_v, default=None)
 
 
-def _rated_dc(marking: Marking, series: int) -> PlannedVoltage | None:
+def _rated_dc(marking: Marking, series: int) -> EnergyVoltage | None:
     if not marking.rated_dc_v:
         return None
     each = f", {series} in series" if series > 1 else ""
-    return PlannedVoltage(marking.rated_dc_v * series, f"its rated DC voltage{each}")
+    return EnergyVoltage(marking.rated_dc_v * series, f"its rated DC voltage{each}")
 
 
-def _rated_ac(marking: Marking, series: int) -> PlannedVoltage | None:
+def _rated_ac(marking: Marking, series: int) -> EnergyVoltage | None:
     if not marking.ac_ratings:
         return None
     highest = max(marking.ac_ratings)
     each = f", {series} in series" if series > 1 else ""
-    return PlannedVoltage(sqrt(2) * highest * series, f"the peak of its rated {highest:g} V AC{each}")
+    return EnergyVoltage(sqrt(2) * highest * series, f"the peak of its rated {highest:g} V AC{each}")
 
 
 def _of_supply(factor: float, words: str) -> "Estimate":
-    def estimate(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> PlannedVoltage | None:
+    def estimate(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> EnergyVoltage | None:
         if supply_v is None:
             return None
-        return PlannedVoltage(factor * sqrt(2) * MAINS_HIGH * supply_v, words.format(f"{supply_v:g} V mains at +10 %"))
+        return EnergyVoltage(factor * sqrt(2) * MAINS_HIGH * supply_v, words.format(f"{supply_v:g} V mains at +10 %"))
 
     return estimate
 
 
-def _of_secondary(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> PlannedVoltage | None:
+def _of_secondary(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> EnergyVoltage | None:
     if volts is None:
         return None
-    return PlannedVoltage(
+    return EnergyVoltage(
         sqrt(2) * MAINS_HIGH * VOLTAGE.check("volts", volts), f"the peak of a {volts:g} V secondary, mains at +10 %"
     )
 
 
-def _by_hand(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> PlannedVoltage | None:
-    return None if volts is None else PlannedVoltage(VOLTAGE.check("volts", volts), "the voltage given by hand")
+def _by_hand(_marking: Marking, _supply: float | None, volts: float | None, _series: int) -> EnergyVoltage | None:
+    return None if volts is None else EnergyVoltage(VOLTAGE.check("volts", volts), "the voltage given by hand")
 
 
-def _of_drive(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> PlannedVoltage | None:
+def _of_drive(_marking: Marking, supply_v: float | None, _volts: float | None, _series: int) -> EnergyVoltage | None:
     bridge = sqrt(2) * MAINS_HIGH * (supply_v or 0.0)
-    return PlannedVoltage(max(BRAKING_V, bridge), "the DC link of a drive after braking, 400 V class")
+    return EnergyVoltage(max(BRAKING_V, bridge), "the DC link of a drive after braking, 400 V class")
 
 
-Estimate = Callable[[Marking, float | None, float | None, int], PlannedVoltage | None]
+Estimate = Callable[[Marking, float | None, float | None, int], EnergyVoltage | None]
 ESTIMATES: Mapping[Basis, Estimate] = {
     Basis.MAINS: _of_supply(1, "across {}, the peak"),
     Basis.RECTIFIED: _of_supply(1, "rectified {}, the peak"),
@@ -154,7 +147,7 @@ ESTIMATES: Mapping[Basis, Estimate] = {
     Basis.TRANSFORMER: _of_secondary,
     Basis.MOTOR: lambda marking, _supply, _volts, series: _rated_ac(marking, series),
     Basis.MAGNETRON: lambda marking, _supply, _volts, series: _rated_ac(marking, series),
-    Basis.POWER_FACTOR_CORRECTION: lambda *_: PlannedVoltage(CORRECTED_V, "behind power-factor correction, on any mains"),
+    Basis.POWER_FACTOR_CORRECTION: lambda *_: EnergyVoltage(CORRECTED_V, "behind power-factor correction, on any mains"),
     Basis.DRIVE_LINK: _of_drive,
     Basis.BY_HAND: _by_hand,
     Basis.UNKNOWN: lambda *_: None,
@@ -195,7 +188,7 @@ def plan_charge(
     return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
 
 
-def _charge(reading: Marking, highest: float, voltage: PlannedVoltage, around: Surroundings, *, second: bool) -> PlannedCharge:
+def _charge(reading: Marking, highest: float, voltage: EnergyVoltage, around: Surroundings, *, second: bool) -> PlannedCharge:
     nominal, volts = reading.capacitance_f, voltage.voltage_v
     if around.arrangement == Arrangement.SERIES and around.count > 1:
         each = worst_share(reading, around) * volts

@@ -13,6 +13,7 @@ from dusky_heron.core.quantities import parse_quantity, show
 OTHERS = 0.10  # of reading: what is not capacitance, where the maker's figure is not kept
 NOTHING_F = 1e-12  # F a count on the lowest range
 NO_READING, DASHES = ("ol", "o.l", "o.l.", "0l", "0.l", "0.l.", "over"), ("---", "--", "- - -", "----")
+IN_OHMS, LEAST_OHM = frozenset({Quantity.RESISTANCE, Quantity.INSULATION, Quantity.ESR}), 1e-4
 READABLE: Mapping[Quantity, Range] = {
     Quantity.CAPACITANCE: Range("Capacitance", 0.0, 10.0, "F"),
     Quantity.DISSIPATION: Range("D", 0.0, 1e4, ""),
@@ -237,6 +238,8 @@ def read_value(text: str, quantity: Quantity, meter: Specification, *, expected:
         end = meter.highest(quantity) or 0.0
         return Value(end, end, math.inf)
     value = _parse(typed.lstrip("> "), quantity, expected, meter.display_counts(quantity))
+    if quantity in IN_OHMS and 0 < value < LEAST_OHM:
+        raise InputError("value", "Less than 0.1 mΩ: no meter here shows that. Was it farads? Choose what was measured.")
     low, high = _interval(value, quantity, meter)
     return Value(value, low, math.inf if typed.startswith(">") else high)
 

@@ -14,6 +14,7 @@ from dusky_heron.core.metering.accuracy import Specification, Value, can_measure
 from dusky_heron.core.metering.in_service import from_clamp
 from dusky_heron.core.model import QUANTITY_UNITS, ROLES, Position, Quantity, Role
 from dusky_heron.core.model.roles import roles_that
+from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import parse_quantity, show, show_range
 from dusky_heron.core.tables import toml_table
 
@@ -114,14 +115,15 @@ def checks_for(work: Repaired) -> tuple[Check, ...]:
     """The checks a repair asks for before it is handed back; those of a place whose part is new are required.
 
     :param work: the equipment after the work
-    :returns: checks, those of the whole equipment first
+    :returns: checks, those of the whole equipment first, what it came for last
     :raises InputError: a dropper's circuit out of range
     :source: table `checks`; the standards in it
 
     >>> [check.id for check in checks_for(Repaired("II", False, False, (), frozenset()))]
     ['insulation']
     """
-    return (*_of_equipment(work), *(check for place in work.places for check in _of_place(work, place)))
+    of_places = (check for place in work.places for check in _of_place(work, place))
+    return (*_of_equipment(work), *of_places, *([_row("complaint")] if work.changed else []))
 
 
 def _row(key: str, *, place: str = "", **more: object) -> Check:
@@ -140,8 +142,6 @@ def _row(key: str, *, place: str = "", **more: object) -> Check:
 
 
 def _of_equipment(work: Repaired) -> Iterator[Check]:
-    if work.changed:
-        yield _row("complaint")
     if work.protection != "II" and not work.two_core:
         yield _row("earth")
     yield _row("insulation", low=TABLE["insulation"]["at_least"]["I" if work.protection == "I" else "II"])
@@ -175,7 +175,7 @@ def _pins(work: Repaired) -> Iterator[Check]:
     """The lowest voltage that applies: what is below it sooner is below the others later."""
     across = [place for place in work.places if place.role == Role.X]
     farads = sum(section.highest_f for place in across for section in place.parts)
-    peak = max(math.sqrt(2) * (place.supply_v or 0.0) for place in across)
+    peak = max((rule_voltage(place.supply_v).volts for place in across if place.supply_v), default=0.0)
     rows = [row for row in work.pins if row.place == PLUG_PINS]
     if not rows:
         return

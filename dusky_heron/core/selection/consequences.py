@@ -9,6 +9,7 @@ from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import across_line, plug_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
 from dusky_heron.core.model import CircuitLimit, Position, Role
+from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show, show_time
 
 ASIDE_V = 34.0  # what a plug may hold after a second, IEC 60335-1 (22.5), shown where no limit is chosen
@@ -57,7 +58,7 @@ def _pins_broken(
             ohm, _ = counted_resistance(one.surroundings.bleeder)
             siemens += 1 / ohm if ohm else 0.0
     volts = position.supply_v or 0.0
-    held = limits_of(rows, standard_id, role=None, capacitance_f=across, from_v=volts * sqrt(2))
+    held = limits_of(rows, standard_id, role=None, capacitance_f=across, from_v=rule_voltage(volts).volts)
     failed = [c for c in plug_pins(across, 1 / siemens if siemens else None, volts, held).checks if not c.meets]
     if not failed:
         return ""

@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Mapping
 
-from dusky_heron.core.model import SEVERITY, Evidence, Limit, Position, Verdict
+from dusky_heron.core.model import SEVERITY, Evidence, Limit, Position, Verdict, Word
 from dusky_heron.core.schools import default_schools
 from dusky_heron.core.verdict import (
     age,
@@ -67,5 +67,6 @@ def judge(
     found = list(ended(position, evidence, said))
     worst = max((finding.word for finding in found), key=SEVERITY.__getitem__)
     asked = next_of(found, worst)
-    reasons = sorted(found, key=lambda f: (-SEVERITY[f.word], asked is None or f.settled_by != asked))
+    first = worst == Word.UNKNOWN  # what is asked for settles it; of a part to be kept it is only what is lacking
+    reasons = sorted(found, key=lambda f: (-SEVERITY[f.word], (f.settled_by == asked) != first if asked else False))
     return Verdict(worst, tuple(reasons), asked, RULES_VERSION)

@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from dusky_heron.core.discharge.planning import CORRECTED_V, MAINS_HIGH
 from dusky_heron.core.model import ROLES, Arrangement, Basis, Condition, Finding, Position, Quantity, Role, Word
 from dusky_heron.core.model.roles import CLASSED, MOTORS, ServiceDuty, Volts, roles_that
 from dusky_heron.core.model.terms import DIRECT_BASES
+from dusky_heron.core.model.voltages import RatingVoltage
 from dusky_heron.core.selection.safety_class import may_replace
 from dusky_heron.core.verdict.registry import Case, Rule
 
@@ -60,19 +60,6 @@ def _run_duty(rule: Rule, case: Case) -> Iterator[Finding]:
             reading=f"{marking.rated_dc_v:g} V DC",
             limit="an AC rating",
         )
-
-
-@dataclass(frozen=True, slots=True)
-class RatingVoltage:
-    """What a part of a place must be rated for: the highest in normal work at highest mains, of its own share; and what says so.
-
-    Never to be taken for the energy voltage, which counts faults, nor for the rule voltage of a standard's test. `alternating` is
-    rms, else it is direct.
-    """
-
-    volts: float
-    alternating: bool
-    rests_on: str
 
 
 def rating_voltage(position: Position) -> RatingVoltage | None:

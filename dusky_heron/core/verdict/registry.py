@@ -11,6 +11,7 @@ from dusky_heron.core.model.materials import MadeOf, made_of
 from dusky_heron.core.schools import default_schools
 from dusky_heron.core.tables import toml_table
 
+SOUNDS_AS_VOWEL = ("X", "SMPS", "a", "e", "i", "o")
 CHANGEABLE: Mapping[str, Range] = {
     "%": Range("The limit", 0.0, 95.0, "%", open_low=True),
     "years": Range("The limit", 0.0, 50.0, "years", open_low=True),
@@ -40,10 +41,11 @@ def verdict_limits(changes: Mapping[str, tuple[float, str]] | None = None) -> di
 def _of_roles() -> Iterator[Limit]:
     for role, facts in ROLES.items():
         named = f"{role.upper()} capacitor" if len(role) == 1 else f"{facts.title} part"
-        said = f"tolerance of a {named} that prints none, plus and minus"
+        named = f"{'an' if named.startswith(SOUNDS_AS_VOWEL) else 'a'} {named}"
+        said = f"tolerance of {named} that prints none, plus and minus"
         yield Limit(f"{role}.tolerance", facts.tolerance, said, facts.tolerance_source)
         if facts.loss:
-            yield Limit(f"{role}.loss", facts.loss, f"loss of a {named} from its marked value", facts.loss_source)
+            yield Limit(f"{role}.loss", facts.loss, f"loss of {named} from its marked value", facts.loss_source)
 
 
 def show_limit_value(limit: Limit) -> float:

@@ -6,6 +6,7 @@ from dusky_heron.core.discharge import bleeders
 from dusky_heron.core.discharge import pins as core
 from dusky_heron.core.discharge.limits import limits_of
 from dusky_heron.core.model import Role
+from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show
 from dusky_heron.discharge.queries import shown
 from dusky_heron.discharge.schemas import PinOut, PinsOut
@@ -30,7 +31,11 @@ def plug_pins(actor: Actor, job_id: UUID) -> PinsOut:
         siemens += 1 / ohm if ohm else 0.0
         said.append(f"{position.name} {show(core.across_line(position), 'F')}, bleeder {counted}")
     rows = limits_of(
-        limits_of_workshop(actor), job.standard or None, role=None, capacitance_f=farads, from_v=across[0].supply_v * 2**0.5
+        limits_of_workshop(actor),
+        job.standard or None,
+        role=None,
+        capacitance_f=farads,
+        from_v=rule_voltage(across[0].supply_v).volts,
     )
     found = core.plug_pins(farads, 1 / siemens if siemens else None, across[0].supply_v, rows)
     return PinsOut(

@@ -91,6 +91,7 @@ const find = () => void router.push(sheetOf(sheet.job.id, 'replace', position?.i
         :primary="!replaceable"
         :next
         :told="next?.sentence === worst.sentence"
+        :optional="known.verdict.word !== 'unknown'"
         @judged="heading?.focus()"
       />
       <SignPicker class="mt-6" :position-id="position.id" :seen="known.signs" />

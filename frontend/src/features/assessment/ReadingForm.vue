@@ -14,13 +14,15 @@ import { sent } from '@/ui/fields'
 import { useEnterReading } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
-const { positionId, parts, role, next } = defineProps<{
+const { positionId, parts, role, next, optional } = defineProps<{
   positionId: string
   parts: string[]
   role: Schemas['Role']
   next?: Schemas['AskOut']
   told: boolean
   primary: boolean
+  /** What is asked for is only what a part to be kept still lacks: nothing is set to it until somebody says so. */
+  optional: boolean
 }>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
@@ -64,16 +66,22 @@ watch(inService, (live) => (condition.value = live ? 'in_service' : 'lifted'))
 const field = useTemplateRef('field')
 useShortcuts({ r: () => field.value?.focus() })
 const partOptions = computed(() => parts.map((title, index) => ({ id: String(index), title })))
-// What is asked for is what the form is set to.
+function setTo(asked: Schemas['AskOut']) {
+  quantity.value = asked.quantity
+  section.value = String(asked.section)
+  condition.value = asked.condition === 'new_part' ? asked.condition : 'lifted'
+  entry.frequency ||= asked.frequency
+  entry.volts ||= asked.volts
+}
+function measure() {
+  if (next) setTo(next)
+  field.value?.focus()
+}
+// What settles the verdict is what the form is set to.
 watch(
   () => next && `${next.quantity} ${next.section} ${next.condition} ${next.frequency} ${next.volts}`,
   () => {
-    if (!next) return
-    quantity.value = next.quantity
-    section.value = String(next.section)
-    if (next.condition === 'new_part') condition.value = next.condition
-    entry.frequency ||= next.frequency
-    entry.volts ||= next.volts
+    if (next && !optional) setTo(next)
   },
   { immediate: true },
 )
@@ -110,6 +118,14 @@ async function enter() {
   <form @submit.prevent="enter">
     <p v-if="next && !told" class="mb-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 font-semibold">
       {{ next.sentence }}
+      <button
+        v-if="optional && (quantity !== next.quantity || section !== String(next.section))"
+        class="min-h-11 px-2 underline underline-offset-4"
+        type="button"
+        @click="measure"
+      >
+        Measure that
+      </button>
     </p>
     <p v-if="inService" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
       {{ offered?.live_caution }}

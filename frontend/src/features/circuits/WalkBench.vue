@@ -29,10 +29,11 @@ const typed = reactive({
   ...start,
 })
 const noted = reactive<Record<string, string>>({ ...start })
-const { write, pending, at: refused, general } = useLogWalk(jobId)
+const { write, settled, at: refused, general } = useLogWalk(jobId)
 const notedLast = ref('')
 async function note(id: Check) {
   if (!jobId || !typed[id] || typed[id] === noted[id]) return
+  await settled() // one after the other, in the order they were typed
   notedLast.value = id
   const { symptom, part_ntc, part_bleed, part_choke, part_bulk } = typed
   const said = typed[id]
@@ -114,7 +115,6 @@ const key = (id: string) => id as Check
               v-if="jobId && typed[key(check.id)] && typed[key(check.id)] !== noted[check.id]"
               class="mt-2"
               type="submit"
-              :disabled="pending"
               >Write it down</ActionButton
             >
             <p v-else-if="noted[check.id]" class="mt-1 text-small text-slate5">on the record</p>

@@ -14,7 +14,6 @@ const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['
 const { data: found, error } = useHandback(sheet.job.id)
 const { write: giveBack, pending, problem } = useReturn(sheet.job.id)
 const { write: takeBack } = useTakeBack(sheet.job.id)
-const READ = ['soak', 'new part fitted'] // these come from elsewhere
 const typed = computed(() => (found.value?.checks ?? []).filter((check) => check.quantity))
 const open = ref<string>()
 const next = computed(
@@ -23,7 +22,7 @@ const next = computed(
     typed.value.find((check) => check.required && check.state !== 'passes' && check.state !== 'signed') ??
     typed.value.find((check) => check.state === 'missing'),
 )
-const elsewhere = (check: Schemas['ProofCheckOut']) => READ.some((title) => check.title.startsWith(title))
+const elsewhere = (check: Schemas['ProofCheckOut']) => check.quantity === null // fitting, soak, first power
 const day = (at: string) => new Date(at).toLocaleDateString('en-GB', { dateStyle: 'long' })
 const papers = computed(() => [
   { title: 'Report, PDF', href: `/api/jobs/${sheet.job.id}/report.pdf` },
