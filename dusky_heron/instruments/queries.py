@@ -39,6 +39,11 @@ def meter(actor: Actor, meter_id: UUID) -> KnownMeter:
     return KnownMeter(found.name, _specification(found), _overdue(found))
 
 
+def specifications(actor: Actor) -> list[Specification]:
+    """What is kept of each of the workshop's meters. One statement."""
+    return [_specification(kept) for kept in Meter.objects.filter(workshop_id=actor.workshop_id)]
+
+
 def _specification(kept: Meter) -> Specification:
     ranges = read_accuracies(kept.accuracies, kept.display_counts)
     ranges.setdefault(Quantity.CAPACITANCE, (Accuracy(kept.percent, kept.counts, kept.display_counts),))

@@ -205,6 +205,32 @@ class Ends(unittest.TestCase):
         self.assertLessEqual(SEVERITY[found[0]], SEVERITY[found[1]])
 
 
+class AtHand(unittest.TestCase):
+    """What no meter at hand can settle ends: in watch, in a Y place replaced; what one can settle is asked once more."""
+
+    def judged(self, able: bool | None, role: Role, *readings: Reading) -> tuple[Word, bool]:
+        asked = None if able is None else (lambda _: able)
+        answer = judge(position(role), Evidence(readings), today=TODAY, able=asked)
+        return answer.word, answer.next_measurement is not None
+
+    def test_a_straddling_reading_with_and_without_a_finer_meter(self) -> None:
+        """16 µF ±5 %: 15.2 µF is its edge; 15.3 ±0.3 µF straddles it."""
+        straddles = Reading(15.3e-6, 15.0e-6, 15.6e-6, Condition.LIFTED)
+        self.assertEqual(self.judged(None, Role.MOTOR_RUN, straddles), (Word.UNKNOWN, True))
+        self.assertEqual(self.judged(True, Role.MOTOR_RUN, straddles), (Word.UNKNOWN, True))
+        self.assertEqual(self.judged(False, Role.MOTOR_RUN, straddles)[0], Word.WATCH)
+        self.assertEqual(self.judged(None, Role.MOTOR_RUN, straddles, straddles)[0], Word.WATCH)
+
+    def test_in_a_y_place_it_is_replaced(self) -> None:
+        leaks = Reading(5e6, 4.9e6, 5.1e6, Condition.LIFTED, quantity=Quantity.RESISTANCE)
+        sound = Reading(3.3e-9, 3.29e-9, 3.31e-9, Condition.LIFTED)
+        self.assertEqual(self.judged(None, Role.Y, sound, leaks), (Word.UNKNOWN, True))
+        self.assertEqual(self.judged(False, Role.Y, sound, leaks), (Word.REPLACE, False))
+
+    def test_the_first_measurement_is_asked_for_whatever_there_is(self) -> None:
+        self.assertEqual(self.judged(False, Role.MOTOR_RUN), (Word.UNKNOWN, True))
+
+
 class Rows(unittest.TestCase):
     """One row for each role: complete, or it does not load."""
 

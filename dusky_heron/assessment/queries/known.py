@@ -3,6 +3,7 @@
 import json
 from collections.abc import Iterable
 from dataclasses import asdict, dataclass
+from functools import cache, partial
 from typing import TypeVar
 from uuid import UUID
 
@@ -10,7 +11,9 @@ from django.utils import timezone
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
 from dusky_heron.core import model as core
+from dusky_heron.core.metering.accuracy import fine_enough
 from dusky_heron.core.verdict import judge
+from dusky_heron.instruments.queries import specifications
 from dusky_heron.jobs.schemas import JobOut, PositionOut
 from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.queries import Judging, judging
@@ -56,17 +59,22 @@ class Known:
 
 
 def known(actor: Actor, placed: list[Placed]) -> list[Known]:
-    """Positions with all that follows from their evidence. Five statements, whatever their number."""
+    """Positions with all that follows from their evidence. Five statements, whatever their number; one more for an open ask."""
     ids = [shown.id for shown, _, _ in placed]
     by = judging(actor)
     today = timezone.localdate()
+    meters = cache(partial(specifications, actor))
+
+    def able(ask: core.Measurement) -> bool:
+        return any(fine_enough(meter, ask) for meter in meters())
+
     readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
     signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
     recorded = {v.position_id: v for v in RecordedVerdict.standing(position_id__in=ids)}
     found = []
     for shown, position, job in placed:
         evidence = _evidence(readings[shown.id], signs[shown.id])
-        verdict = judge(position, evidence, limits=by.limits, schools=by.schools, today=today)
+        verdict = judge(position, evidence, limits=by.limits, schools=by.schools, today=today, able=able)
         found.append(
             Known(shown, position, job, readings[shown.id], signs[shown.id], evidence, verdict, recorded.get(shown.id), by)
         )

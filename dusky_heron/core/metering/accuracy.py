@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from dusky_heron.core.errors import CAPACITANCE, InputError, Range
-from dusky_heron.core.model import QUANTITY_TITLES, QUANTITY_UNITS, Quantity
+from dusky_heron.core.model import QUANTITY_TITLES, QUANTITY_UNITS, Measurement, Quantity
 from dusky_heron.core.quantities import parse_quantity, show
 
 OTHERS = 0.10  # of reading: what is not capacitance, where the maker's figure is not kept
@@ -245,6 +245,34 @@ def read_value(text: str, quantity: Quantity, meter: Specification, *, expected:
 
 
 OHMS = frozenset({Quantity.RESISTANCE, Quantity.INSULATION})  # what a meter ranges by itself where one line is kept of it
+
+
+def fine_enough(meter: Specification, ask: Measurement) -> bool:
+    """Whether a meter can take a measurement that is asked for, and is as fine as is asked.
+
+    :param meter: what is kept of the meter
+    :param ask: quantity, and of one to be measured again about what it reads and what the meter may at most be wrong by
+    :returns: bool
+    :raises InputError: never
+    :source: the accuracy its maker states
+
+    >>> from dusky_heron.core.model import Condition
+    >>> hand = Specification.of_capacitance(Accuracy(2, 3, 6000))
+    >>> ask = Measurement(Quantity.CAPACITANCE, Condition.LIFTED, 0, "", 4e-8)
+    >>> fine_enough(hand, ask), fine_enough(hand, replace(ask, about=15.2e-6))
+    (True, False)
+    """
+    if not can_measure(meter, ask.quantity):
+        return False
+    if ask.about is None:
+        return True
+    try:
+        low, high = _interval(ask.about, ask.quantity, meter)
+    except InputError:  # beyond its ranges
+        return False
+    return max(ask.about - low, high - ask.about) <= ask.error * (1 + 1e-9)
+
+
 BRIDGED = frozenset({Quantity.CAPACITANCE, Quantity.DISSIPATION, Quantity.ESR})  # what a bridge measures besides its kept ranges
 HANDY = frozenset({Quantity.CAPACITANCE, Quantity.RESISTANCE, Quantity.VOLTS_DC, Quantity.VOLTS_AC, Quantity.RIPPLE})
 SAME_RANGE = {Quantity.RIPPLE: Quantity.VOLTS_AC}  # read on the range of another quantity

@@ -22,7 +22,7 @@ class Measurement:
     """The measurement that would settle a finding.
 
     `error` is what its meter may at most be wrong by, in the SI unit of the quantity (a coarser one may leave it open);
-    `frequency_hz` and `volts` where they matter.
+    `frequency_hz` and `volts` where they matter; `about` is what it read before, of one to be measured again.
     """
 
     quantity: Quantity
@@ -32,6 +32,7 @@ class Measurement:
     error: float = math.inf
     frequency_hz: float | None = None
     volts: float | None = None
+    about: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,7 @@ from dusky_heron.core.verdict import (
     refused,
     two_core,
 )
-from dusky_heron.core.verdict.asking import ended, next_of
+from dusky_heron.core.verdict.asking import Able, ended, next_of
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, Case, Rule
 
 RULES: tuple[Rule, ...] = (
@@ -46,6 +46,7 @@ def judge(
     limits: Mapping[str, Limit] = DEFAULT_LIMITS,
     today: datetime.date,
     schools: Mapping[str, str] | None = None,
+    able: Able | None = None,
 ) -> Verdict:
     """Judge the part in a position by every rule of its role; the worst finding decides.
 
@@ -58,13 +59,14 @@ def judge(
     :param limits: limits by id; the table `verdict_limits` with the workshop's changes
     :param today: the day of the judgement
     :param schools: the workshop's choices where practitioners disagree, by question; the defaults when None
+    :param able: whether a meter at hand can take a measurement; None where nothing is known of the meters, and any may be had
     :returns: Verdict with reasons worst first, of open ones that first whose measurement is asked for; and that measurement
     :raises InputError: never for evidence that could be built
     :source: each finding names its own; interval rule ISO 14253-1
     """
     case = Case(position, evidence, limits, today, schools or default_schools())
     said = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
-    found = list(ended(position, evidence, said))
+    found = list(ended(position, evidence, said, able))
     worst = max((finding.word for finding in found), key=SEVERITY.__getitem__)
     asked = next_of(found, worst)
     first = worst == Word.UNKNOWN  # what is asked for settles it; of a part to be kept it is only what is lacking

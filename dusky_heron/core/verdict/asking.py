@@ -1,10 +1,11 @@
 """What to measure next: the cheapest that settles, at most three askings for a part, and an end where no meter can tell."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 
 from dusky_heron.core.model import ROLES, Condition, Evidence, Finding, Measurement, Position, Quantity, Word
 
+Able = Callable[[Measurement], bool]
 # Cheapest first: what is in every hand before what is fetched, and what asks for volts of its own last.
 COST: Mapping[Quantity, int] = {
     Quantity.CAPACITANCE: 0, Quantity.RESISTANCE: 1, Quantity.DISSIPATION: 2, Quantity.ESR: 2,
@@ -14,29 +15,40 @@ FETCHED = 3  # more, where a new part has to be fetched and measured as well
 MOST_ASKINGS = 3  # of any part
 MOST_OF_ONE = 2  # of one quantity: once, and once with a finer meter
 ENDS = "No meter tried here settles it: compare it with a new part on the same meter, or measure it elsewhere."
+NONE_HERE = "No meter of this workshop settles it: compare it with a new part on the same meter, or measure it elsewhere."
 ENDS_Y = "No meter tried here settles it, and on a place a person may touch any doubt replaces it."
 
 
-def ended(position: Position, evidence: Evidence, findings: Iterable[Finding]) -> Iterator[Finding]:
+def ended(position: Position, evidence: Evidence, findings: Iterable[Finding], able: Able | None) -> Iterator[Finding]:
     """The findings, those that were asked about often enough brought to an end: to watch, in a place people may touch to replace.
 
     :param position: the place
     :param evidence: what was measured
     :param findings: what the rules say
-    :returns: findings; one whose own quantity was read twice, or whose part was read three times over, asks no more
+    :param able: whether a meter at hand can take a measurement; None where nothing is known of the meters
+    :returns: findings; one that nothing at hand settles, or whose own quantity was read twice or part three times, asks no more
     :raises InputError: never
     :source: ILAC-G8: a decision rule says beforehand what becomes of a reading that decides nothing
     """
     end = ROLES[position.role].doubt
     for finding in findings:
         ask = finding.settled_by
-        if ask is None or not _often_enough(evidence, ask):
+        asked_out = ask is not None and _often_enough(evidence, ask)
+        none_here = (
+            ask is not None and able is not None and finding.word == Word.UNKNOWN and _begun(evidence, ask) and not able(ask)
+        )
+        if not asked_out and not none_here:
             yield finding
         elif finding.word == Word.UNKNOWN:
-            last = ENDS_Y if end == Word.REPLACE else ENDS
+            last = ENDS_Y if end == Word.REPLACE else ENDS if asked_out else NONE_HERE
             yield replace(finding, word=end, sentence=f"{finding.sentence} {last}", settled_by=None)
         else:
             yield replace(finding, settled_by=None)
+
+
+def _begun(evidence: Evidence, ask: Measurement) -> bool:
+    """Whether anything of the part was measured: the first measurement is asked for whatever meters there are."""
+    return any(r.section == ask.section and r.condition in (Condition.LIFTED, Condition.REMOVED) for r in evidence.readings)
 
 
 def _often_enough(evidence: Evidence, ask: Measurement) -> bool:

@@ -69,6 +69,7 @@ def finer(reading: Reading, error: float) -> Measurement:
         f"Measure it again with a meter within ±{show(error, unit, digits=2)}{share}.",
         error,
         reading.frequency_hz,
+        about=reading.value,
     )
 
 
