@@ -137,6 +137,16 @@ class Generated(unittest.TestCase):
                             said[0].settled_by and said[0].settled_by.quantity in (quantity, Quantity.INSULATION), True
                         )
 
+    def test_a_reading_far_from_room_temperature_decides_nothing(self) -> None:
+        """15 to 35 °C, IEC 60068-1: an ESR falls and a leak grows with heat."""
+        for key in ("esr", "dissipation", "leakage", "insulation"):
+            for celsius, decides in ((14.9, False), (15.0, True), (35.0, True), (35.1, False), (None, True)):
+                row = BAD["smps_bulk", key]
+                reading = replace(cell_reading(row), temperature_c=celsius)
+                answer = judge(position(Role.SMPS_BULK, row["marking"]), Evidence((reading,)), today=TODAY)
+                said = [r.word for r in answer.reasons if r.rule_id == key]
+                self.assertEqual(said, [Word.REPLACE if decides else Word.UNKNOWN], (key, celsius))
+
     def test_insulation_at_too_few_volts_is_asked_again_and_a_bad_one_is_bad_at_any(self) -> None:
         for role in (Role.X, Role.COUPLING, Role.SNUBBER, Role.MAGNETRON):
             for volts in (None, 9.0):

@@ -73,6 +73,16 @@ def finer(reading: Reading, error: float) -> Measurement:
     )
 
 
+ROOM_C = (15.0, 35.0)  # standard atmospheric conditions for testing, IEC 60068-1
+
+
+def not_at_room(reading: Reading) -> str:
+    """Why a reading does not decide at its temperature; nothing at room temperature, or where none was noted."""
+    if reading.temperature_c is None or ROOM_C[0] <= reading.temperature_c <= ROOM_C[1]:
+        return ""
+    return f"At {reading.temperature_c:g} °C it says little of 20 °C: let it come to room temperature."
+
+
 def said(reading: Reading) -> str:
     """A reading with its interval in words."""
     unit = QUANTITY_UNITS[reading.quantity]

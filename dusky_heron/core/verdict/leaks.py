@@ -8,7 +8,7 @@ from dusky_heron.core.ageing.leakage import leakage_in_service
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import ROLES, Condition, Finding, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show
-from dusky_heron.core.verdict.bounds import Bound, at_least, at_most, said
+from dusky_heron.core.verdict.bounds import Bound, at_least, at_most, not_at_room, said
 from dusky_heron.core.verdict.conduction import CLASSED_V, beside_bleeder, bleeder_inside, shows_bleeder
 from dusky_heron.core.verdict.ratings import rating_voltage
 from dusky_heron.core.verdict.registry import Case, Rule
@@ -65,6 +65,8 @@ def _leaks(rule: Rule, case: Case, quantity: Quantity) -> Iterator[Finding]:
             yield _ask(
                 rule, case, number, section, quantity, "Over a range whose end is not kept: type its end, such as >60M.", reading
             )
+        elif why := not_at_room(reading):
+            yield _ask(rule, case, number, section, quantity, why, reading)
         elif case.made.likeliest.polar:
             yield from _polar(rule, case, number, section, reading)
         else:

@@ -9,7 +9,7 @@ from dusky_heron.core.model import ROLES, Condition, Finding, Measurement, Quant
 from dusky_heron.core.model.roles import ServiceDuty, roles_that
 from dusky_heron.core.quantities import show
 from dusky_heron.core.tables import csv_table
-from dusky_heron.core.verdict.bounds import Bound, at_most, said
+from dusky_heron.core.verdict.bounds import Bound, at_most, not_at_room, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
 TAN_DELTA_HZ = (100.0, 120.0)
@@ -101,6 +101,9 @@ def _judge(rule: Rule, case: Case, number: int, quantity: Quantity) -> Iterator[
         return
     if reading.frequency_hz is None:
         yield _ask(rule, case, number, quantity, "At what frequency was that? Without it nothing can be said.", reading)
+        return
+    if why := not_at_room(reading):
+        yield _ask(rule, case, number, quantity, why, reading)
         return
     limit = loss_limit(case, section, reading.frequency_hz)
     if limit is None or _hidden(case, section, reading.frequency_hz):
