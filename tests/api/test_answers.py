@@ -13,7 +13,7 @@ from dusky_heron.presented import Answer, Schema
 
 ROOT = Path(__file__).parents[2]
 # Forms that a bench begins with: filled with examples, and kept by nobody.
-BEGUN = {"DropperIn", "SupplyIn", "BulkIn", "StringShareIn", "FormingIn"}
+BEGUN = {"DropperIn", "SupplyIn", "BulkIn", "StringShareIn", "FormingIn", "WalkIn"}
 WAYS_WITH_ALL = {"from_row", "nothing_but", "model_validate"}  # each asks for every field itself
 
 

@@ -138,7 +138,7 @@ class Others(ApiTest):
 
     def test_re_forming_plans_and_reads_its_log(self) -> None:
         plan = self.ask("forming")
-        self.assertEqual((plan["resistor"]["number"], plan["word"], len(plan["steps"])), ("150", "too_few", 5))
+        self.assertEqual((plan["resistor"]["number"], plan["word"], len(plan["steps"])), ("110", "too_few", 5))
         told = self.ask("forming", source="125 V", log="1 min 90\n10 min 121")
         self.assertEqual(told["word"], "next")
         self.assertEqual(self.ask("forming", source="125 V", log="1 min 90", warm="true")["word"], "stop")

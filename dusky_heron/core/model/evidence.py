@@ -1,7 +1,7 @@
 """What was measured and seen of a part."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.model import Section
@@ -49,15 +49,33 @@ class Evidence:
 
     readings: tuple[Reading, ...] = ()
     signs: frozenset[Sign] = frozenset()
+    _by_what: dict[tuple[int, Quantity], list[Reading]] = field(init=False, repr=False, compare=False, hash=False)
+    _decides: dict[tuple[int, Quantity], Reading] = field(init=False, repr=False, compare=False, hash=False)
+
+    def __post_init__(self) -> None:
+        """Sort the readings by what they are of: rules ask many times."""
+        by_what: dict[tuple[int, Quantity], list[Reading]] = {}
+        decides = {}
+        for reading in self.readings:
+            key = reading.section, reading.quantity
+            by_what.setdefault(key, []).append(reading)
+            if reading.condition not in NOT_DECIDING:
+                decides[key] = reading
+        object.__setattr__(self, "_by_what", by_what)
+        object.__setattr__(self, "_decides", decides)
 
     def of(self, section: int, quantity: Quantity) -> list[Reading]:
         """Every reading of one quantity of a section."""
-        return [r for r in self.readings if r.section == section and r.quantity == quantity]
+        return self._by_what.get((section, quantity), [])
 
     def deciding(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
         """The newest reading of a section with a lead lifted or the part removed; only such a reading decides."""
-        lifted = [r for r in self.of(section, quantity) if r.condition not in NOT_DECIDING]
-        return lifted[-1] if lifted else None
+        return self._decides.get((section, quantity))
+
+    @property
+    def all_deciding(self) -> tuple[Reading, ...]:
+        """Every reading that decides something."""
+        return tuple(self._decides.values())
 
     def screening(self, section: int, quantity: Quantity = Quantity.CAPACITANCE) -> Reading | None:
         """The newest reading of a section, in circuit or not."""

@@ -85,6 +85,11 @@ def _read() -> dict[str, Material]:
 
 
 MATERIALS: Mapping[str, Material] = _read()
+CODES = {code: material for material in MATERIALS.values() for code in material.codes}
+MEANT = {
+    word: tuple(material for material in MATERIALS.values() if word in material.meanings)
+    for word in (word for material in MATERIALS.values() for word in material.meanings)
+}
 
 
 class Sure(StrEnum):
@@ -133,22 +138,23 @@ def made_of(marking: Marking, role: Role | None, kind: PartKind | None = None) -
     :raises InputError: never
     :source: table `materials`; constructions of the kinds and roles as usual
     """
-    said, printed = {token.meaning for token in marking.tokens}, {token.text.upper() for token in marking.tokens}
-    named = [material for material in MATERIALS.values() if printed & set(material.codes)]
-    if named := named or [material for material in MATERIALS.values() if said & set(material.meanings)]:
-        return MadeOf(tuple(named), Sure.MARKING)
+    tokens = marking.tokens
+    said = {token.meaning for token in tokens}
+    printed = CODES.keys() & {token.text.upper() for token in tokens}
+    named = [CODES[code] for code in printed] or [material for word in said & MEANT.keys() for material in MEANT[word]]
+    if named:
+        return MadeOf(tuple(dict.fromkeys(named)), Sure.MARKING)
     if kind is not None:
         return MadeOf(tuple(MATERIALS[key] for key in KINDS[kind]), Sure.KIND)
     if marking.printed_range:
         return MadeOf((MATERIALS["electrolytic"],), Sure.USUAL)
     usual = ROLES[role].materials if role else ANY
-    return MadeOf(tuple(MATERIALS[key] for key in _fitting(usual, marking)), Sure.USUAL)
+    return MadeOf(tuple(MATERIALS[key] for key in _fitting(usual, marking, film="film" in said)), Sure.USUAL)
 
 
-def _fitting(usual: tuple[str, ...], marking: Marking) -> tuple[str, ...]:
+def _fitting(usual: tuple[str, ...], marking: Marking, *, film: bool) -> tuple[str, ...]:
     """Of the usual materials those that value and rating leave open, likeliest first; all of them where none is left."""
     farads, alternating = marking.capacitance_f, bool(marking.classes or marking.rated_ac_v)
-    film = "film" in {token.meaning for token in marking.tokens}
 
     def open_to(key: str) -> bool:
         if key == "electrolytic":

@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Mapping
 
-from dusky_heron.core.model import SEVERITY, Evidence, Limit, Position, Verdict, Word
+from dusky_heron.core.model import SEVERITY, Evidence, Limit, Position, Role, Verdict, Word
 from dusky_heron.core.schools import default_schools
 from dusky_heron.core.verdict import (
     age,
@@ -37,6 +37,7 @@ RULES: tuple[Rule, ...] = (
     *looks.RULES,
 )
 RULES_VERSION = "7"
+OF_ROLE = {role: tuple(rule for rule in RULES if rule.applies(role)) for role in Role}
 
 
 def judge(
@@ -65,7 +66,7 @@ def judge(
     :source: each finding names its own; interval rule ISO 14253-1
     """
     case = Case(position, evidence, limits, today, schools or default_schools())
-    said = [finding for rule in RULES if rule.applies(position.role) for finding in rule.judge(rule, case)]
+    said = [finding for rule in OF_ROLE[position.role] for finding in rule.judge(rule, case)]
     found = list(ended(position, evidence, said, able))
     worst = max((finding.word for finding in found), key=SEVERITY.__getitem__)
     asked = next_of(found, worst)

@@ -12,6 +12,7 @@ COST: Mapping[Quantity, int] = {
     Quantity.INSULATION: 4, Quantity.LEAKAGE: 5,
 }  # fmt: skip
 FETCHED = 3  # more, where a new part has to be fetched and measured as well
+COUNTED = frozenset({Condition.LIFTED, Condition.REMOVED, Condition.NEW_PART})  # what answers an asking
 MOST_ASKINGS = 3  # of any part
 MOST_OF_ONE = 2  # of one quantity: once, and once with a finer meter
 ENDS = "No meter tried here settles it: compare it with a new part on the same meter, or measure it elsewhere."
@@ -48,17 +49,18 @@ def ended(position: Position, evidence: Evidence, findings: Iterable[Finding], a
 
 def _begun(evidence: Evidence, ask: Measurement) -> bool:
     """Whether anything of the part was measured: the first measurement is asked for whatever meters there are."""
-    return any(r.section == ask.section and r.condition in (Condition.LIFTED, Condition.REMOVED) for r in evidence.readings)
+    return any(r.section == ask.section and r.condition in COUNTED for r in evidence.readings)
 
 
 def _often_enough(evidence: Evidence, ask: Measurement) -> bool:
     """Whether the asked quantity was read twice already, or any three of this part were."""
-    taken = [r for r in evidence.readings if r.section == ask.section and r.condition in (Condition.LIFTED, Condition.REMOVED)]
-    counts = {quantity: sum(r.quantity == quantity for r in taken) for quantity in COST}
-    compared = sum(r.section == ask.section and r.condition == Condition.NEW_PART for r in evidence.readings)
-    own = compared if ask.condition == Condition.NEW_PART else counts.get(ask.quantity, 0)
-    askings = sum(min(count, MOST_OF_ONE) for count in counts.values()) + min(compared, MOST_OF_ONE)
-    return own >= MOST_OF_ONE or askings >= MOST_ASKINGS
+    counts: dict[object, int] = {}
+    for reading in evidence.readings:
+        if reading.section == ask.section and reading.condition in COUNTED and reading.quantity in COST:
+            key = reading.condition if reading.condition == Condition.NEW_PART else reading.quantity
+            counts[key] = counts.get(key, 0) + 1
+    own = counts.get(ask.condition if ask.condition == Condition.NEW_PART else ask.quantity, 0)
+    return own >= MOST_OF_ONE or sum(min(count, MOST_OF_ONE) for count in counts.values()) >= MOST_ASKINGS
 
 
 def next_of(findings: Iterable[Finding], word: Word) -> Measurement | None:

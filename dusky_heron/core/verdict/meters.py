@@ -40,8 +40,7 @@ def _furthest_apart(readings: list[Reading]) -> tuple[Reading, Reading] | None:
 
 def _overdue(rule: Rule, case: Case) -> Iterator[Finding]:
     """Of the readings that decide, those taken with a meter past its calibration date."""
-    deciding = (case.evidence.deciding(number, quantity) for number, _ in enumerate(case.position.parts) for quantity in Quantity)
-    meters = sorted({reading.meter for reading in deciding if reading and reading.overdue})
+    meters = sorted({reading.meter for reading in case.evidence.all_deciding if reading.overdue})
     if meters:
         sentence = f"{' and '.join(meters)}: calibration was overdue. Check it on a known part, or measure again."
         yield rule.says(Word.WATCH, sentence, reading="a reading that decides", limit="a meter within its calibration")

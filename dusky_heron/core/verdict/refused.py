@@ -40,11 +40,11 @@ def judged_by(role: Role, quantity: Quantity) -> tuple[tuple[str, ...], str]:
 
 
 def _refused(rule: Rule, case: Case) -> Iterator[Finding]:
-    for quantity in Quantity:
+    newest = {r.quantity: r for r in case.evidence.readings if r.condition != Condition.NEW_PART}
+    for quantity, reading in newest.items():
         _, sentence = judged_by(case.position.role, quantity)
-        taken = [r for r in case.evidence.readings if r.quantity == quantity and r.condition != Condition.NEW_PART]
-        if sentence and taken:
-            yield rule.says(Word.KEEP, f"Not judged here. {sentence}", reading=said(taken[-1]))
+        if sentence:
+            yield rule.says(Word.KEEP, f"Not judged here. {sentence}", reading=said(reading))
 
 
 RULES = (Rule("quantity.refused", "Readings that no rule judges here", "table `quantities`", frozenset(), _refused),)
