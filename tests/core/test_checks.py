@@ -106,6 +106,15 @@ class Asked(unittest.TestCase):
             take_check(idle, "50 mA", fine, against="many")
         self.assertEqual(caught.exception.field, "against")
 
+    def test_of_a_known_circuit_too_what_is_across_the_line_counts(self) -> None:
+        """100 nF ±20 % at 253 V and 50 Hz draw 9.5 mA more at most, nearly in phase with the dropper's own."""
+        around = Dropper(Topology.BRIDGE, 24.0, read_loads("standby 8 mA", 24.0))
+        dropper = place(Role.DROPPER, "680 nF K X2 305 V~", dropper=around)
+        alone, beside = asked(dropper), asked(dropper, place(Role.X, "100 nF M X2 305 V~", "CX1"))
+        more = some(beside["idle:C1"].high) - some(alone["idle:C1"].high)
+        self.assertAlmostEqual(more, 2 * math.pi * 50 * 120e-9 * 253, delta=0.0005)
+        self.assertNotIn("factor:C1", beside)
+
     def test_capacitance_in_service_from_amperes_and_volts_each_section_by_itself(self) -> None:
         """16 µF at 400 V 50 Hz carry 2.011 A."""
         found = asked(place(Role.MOTOR_RUN, "30+5 µF ±5 % 450 V~"))

@@ -3,6 +3,7 @@
 import datetime
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -99,6 +100,12 @@ class Heat(unittest.TestCase):
         self.assertEqual(judged(Role.MOTOR_RUN, good).word, Word.KEEP)
         for quantity in OHMS:
             self.assertEqual(judged(Role.MOTOR_RUN, good, read(quantity, 30e3)).word, Word.REPLACE)
+
+    def test_few_megohms_on_an_ohmmeter_ask_for_insulation_which_ends_it(self) -> None:
+        leaks, whole = read(Quantity.RESISTANCE, 5e6), replace(read(Quantity.INSULATION, 20e9), volts=100.0)
+        self.assertEqual(by_rule(judged(Role.X, leaks), "conduction.seen"), [Word.UNKNOWN])
+        self.assertEqual(by_rule(judged(Role.X, leaks, whole), "conduction.seen"), [])
+        self.assertEqual(by_rule(judged(Role.X, read(Quantity.RESISTANCE, 11e6)), "conduction.seen"), [])
 
     def test_electrolytics_go_by_their_leakage(self) -> None:
         for role in ELECTROLYTIC:
@@ -219,6 +226,17 @@ class RatedVolts(unittest.TestCase):
         string = {"basis": Basis.THREE_PHASE_BRIDGE, "arrangement": Arrangement.SERIES, "count": 2}
         self.assertEqual(self.word(Role.DC_LINK, "1500 µF 200 V", **string), [Word.KEEP])  # half of 357.8
         self.assertEqual(self.word(Role.DC_LINK, "1500 µF 160 V", **string), [Word.REPLACE])
+
+    def test_a_motor_part_by_the_capacitor_volts_of_its_plate_and_never_under_the_supply(self) -> None:
+        for volts, rated, word in (
+            (440.0, 400, Word.REPLACE),
+            (400.0, 400, Word.KEEP),
+            (110.0, 220, Word.REPLACE),
+            (None, 400, Word.KEEP),
+        ):
+            around = Surroundings(volts=volts)
+            answer = judged(Role.MOTOR_RUN, text=f"16 µF ±5 % {rated} V~", around=around)
+            self.assertEqual(by_rule(answer, "rating.ac"), [word], (volts, rated))
 
     def test_of_a_can_the_sections_made_for_what_feeds_it(self) -> None:
         """The 25 V section of a 450 V can stands elsewhere, at a cathode: what feeds the place tells nothing of it."""

@@ -72,8 +72,16 @@ class Losses(unittest.TestCase):
 
     def test_an_rc_unit_has_the_loss_of_its_resistor(self) -> None:
         """100 nF and 100 Ω at 1 kHz: 2πfRC = 0.0628; with its tolerance of 20 % and the film's own 0.015 at most 0.0904."""
-        for value, words in ((0.063, [Word.KEEP]), (0.080, [Word.KEEP]), (0.11, [Word.WATCH])):
+        for value, words in ((0.063, [Word.KEEP]), (0.080, [Word.KEEP]), (0.10, [Word.WATCH]), (0.11, [Word.WATCH])):
             self.assertEqual(said("100n + 100 Ω 250 V~", loss(value, 1000.0), Role.SNUBBER), words, value)
+
+    def test_a_new_part_counts_on_the_same_meter_at_the_same_frequency_only(self) -> None:
+        """0.4 Ω at 100 kHz where a new one shows 0.32; on another meter, or at another frequency, that says nothing."""
+        own = Reading(0.4, 0.396, 0.404, Condition.LIFTED, 0, "blue", Quantity.ESR, 100e3)
+        for meter, hertz, words in (("blue", 100e3, [Word.KEEP]), ("red", 100e3, [Word.UNKNOWN]), ("blue", 10e3, [Word.UNKNOWN])):
+            new = Reading(0.32, 0.317, 0.323, Condition.NEW_PART, 0, meter, Quantity.ESR, hertz)
+            answer = judge(Position("C1", Role.SMPS_BULK, read_marking("82 µF M 400 VDC")), Evidence((own, new)), today=TODAY)
+            self.assertEqual([r.word for r in answer.reasons if r.rule_id == "esr"], words, (meter, hertz))
 
     @given(st.sampled_from(sorted(MATERIALS)), st.floats(10, 1e5), st.floats(1, 100))
     def test_what_may_be_lost_never_falls_with_frequency(self, key: str, hertz: float, times: float) -> None:

@@ -178,6 +178,10 @@ class FirstSteps(unittest.TestCase):
             self.assertEqual(read_trend(unknown, [Logged(100.0, None, 0.0)]).finding, PowerFinding.NOTHING, kind)
             self.assertFalse(read_trend(unknown, [Logged(100.0, None, 0.1)]).stop, kind)
 
+    def test_a_rail_as_expected_without_its_current_is_less_than_expected(self) -> None:
+        found = read_trend(power_up_plan("linear", rail_v=300.0, current_a=0.1), [Logged(50.0, 150.0, 0.0)])
+        self.assertEqual((found.finding, found.stop), (PowerFinding.LESS, True))
+
     def test_each_kind_by_what_its_place_is(self) -> None:
         """A motor is off within 3 s; nothing is laid on a magnetron's rail; a store is charged in steps, its current falling."""
         self.assertEqual([step.dwell_s for step in power_up_plan("motor", rail_v=None, current_a=4.0)], [3.0])

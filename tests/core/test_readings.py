@@ -29,6 +29,20 @@ class Makers(unittest.TestCase):
     def setUp(self) -> None:
         self.meter = Specification(read_accuracies(DATA_SHEET, 6000))
 
+    def test_ohms_range_down_by_themselves_and_farads_are_no_ohms(self) -> None:
+        """±(0.9 % + 2) to 60 MΩ on 6 000 counts: 3 Ω is shown as 3.000, so ±0.029."""
+        meter = Specification(read_accuracies("resistance ±(0.9 % + 2) to 60 MΩ", 6000))
+        found = read_value("3 Ω", Quantity.RESISTANCE, meter)
+        self.assertAlmostEqual(found.high, 3 * 1.009 + 0.002)
+        for typed, fine in (("16u", False), ("99 µΩ", False), ("0.2 mΩ", True), ("0", True)):
+            for quantity in (Quantity.RESISTANCE, Quantity.INSULATION, Quantity.ESR):
+                if fine:
+                    read_value(typed, quantity, Specification())
+                    continue
+                with self.assertRaises(InputError) as caught:
+                    read_value(typed, quantity, Specification())
+                self.assertEqual(caught.exception.field, "value")
+
     def test_guard_bands_by_hand(self) -> None:
         """20 Ω on 6000 counts steps by 10 mΩ: 1 % of 12 Ω + 2 × 0.01 = 0.14 Ω; 0.8 % of 230 V + 0.2 % of 600 V = 3.04 V."""
         for text, quantity, low, high in (

@@ -212,6 +212,18 @@ class Reforming(unittest.TestCase):
         self.assertEqual(caught.exception.field, "resistance_ohm")
 
 
+class WalkNotations(unittest.TestCase):
+    """The notations of every other reading: OL, O.L, dashes, beyond a range."""
+
+    def test_open_and_beyond(self) -> None:
+        for typed, found in (("OL", "high"), ("o.l", "high"), ("---", "high"), (">100", "high"), ("0.3", "as_expected")):
+            walk = walk_supply("fuse_blown", WalkParts(), {"fuse": typed})
+            self.assertEqual(next(check.found for check in walk.checks if check.id == "fuse"), found, typed)
+        with self.assertRaises(InputError) as caught:
+            walk_supply("fuse_blown", WalkParts(), {"mov": ">20k"})
+        self.assertEqual(caught.exception.field, "mov")
+
+
 class Walk(unittest.TestCase):
     """From the inlet, each answer narrowing what is left."""
 

@@ -87,6 +87,13 @@ class Windows(unittest.TestCase):
                 missing = verdict(role, text)
                 self.assertEqual((missing.word, some(missing.next_measurement).quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
 
+    def test_a_magnetron_part_that_prints_no_tolerance_is_held_to_five_per_cent(self) -> None:
+        for share, word in ((0.96, False), (0.935, True)):
+            answer = verdict(
+                Role.MAGNETRON, "1 µF 2100 V~", Reading(share * 1e-6, share * 0.999e-6, share * 1.001e-6, Condition.LIFTED)
+            )
+            self.assertEqual(answer.word == Word.REPLACE, word, share)
+
     def test_a_y_part_is_replaced_on_any_doubt(self) -> None:
         """3.3 nF ±20 %: 2.64 to 3.96 nF. Above it touch current rises, across it nobody can tell."""
         for value, word in ((3.3e-9, Word.KEEP), (4.2e-9, Word.REPLACE), (2.0e-9, Word.REPLACE), (3.95e-9, Word.REPLACE)):
@@ -125,6 +132,8 @@ class Electrolytics(unittest.TestCase):
         """Tan δ 0.25 at 400 V: 0.25 / (2π · 120 Hz · 82 µF) = 4.04 Ω; leakage 0.02·82·400 + 25, above 3·√32800 = 543 µA."""
         self.assertAlmostEqual(esr_limit(400, 82e-6, 120), 4.0436, places=3)
         self.assertAlmostEqual(leakage_limit(400, 82e-6) * 1e6, 681)
+        self.assertAlmostEqual(leakage_limit(160, 47e-6) * 1e6, 3 * math.sqrt(47 * 160))
+        self.assertAlmostEqual(leakage_limit(160, 46e-6) * 1e6, 0.02 * 46 * 160 + 25)
         self.assertAlmostEqual(leakage_limit(63, 4700e-6) * 1e6, 0.01 * 4700 * 63 + 3)
         for volts, tan in (
             (5, 0.28),
