@@ -215,6 +215,35 @@ class Ends(unittest.TestCase):
         self.assertLessEqual(SEVERITY[found[0]], SEVERITY[found[1]])
 
 
+class Nonsense(unittest.TestCase):
+    """A condition that cannot be is one that is not known; a part that prints no volts is not kept for want of a rule."""
+
+    def test_conditions_that_cannot_be(self) -> None:
+        for value in (0.0, -400.0, math.inf, math.nan):
+            for key, field in (
+                ("insulation", "volts"),
+                ("leakage", "volts"),
+                ("dissipation", "frequency_hz"),
+                ("esr", "frequency_hz"),
+            ):
+                reading = replace(cell_reading(GOOD["smps_bulk", key]), **{field: value})  # type: ignore[arg-type]
+                answer = judge(position(Role.SMPS_BULK), Evidence((reading,)), today=TODAY)
+                said = [r.word for r in answer.reasons if r.rule_id == key]
+                self.assertEqual(said, [Word.UNKNOWN], (key, value))
+
+    def test_no_volts_or_direct_ones_on_the_mains(self) -> None:
+        for role, text, word in (
+            (Role.X, "100 nF X2", Word.WATCH), (Role.Y, "3n3 Y2", Word.WATCH), (Role.MOTOR_RUN, "16 µF ±5 %", Word.WATCH),
+            (Role.MOTOR_START, "100 µF 250 VDC", Word.CONDEMN), (Role.MOTOR_START, "88-108 µF", Word.WATCH),
+            (Role.POWER_FACTOR, "10 µF 450 VDC", Word.CONDEMN),
+        ):  # fmt: skip
+            marking = read_marking(text)
+            farads = marking.capacitance_f
+            sound = Reading(farads, farads * 0.999, farads * 1.001, Condition.LIFTED)
+            answer = judge(Position("C1", role, marking, 230, 50), Evidence((sound,)), today=TODAY)
+            self.assertEqual(answer.word, word, (role, text))
+
+
 class AtHand(unittest.TestCase):
     """What no meter at hand can settle ends: in watch, in a Y place replaced; what one can settle is asked once more."""
 

@@ -37,7 +37,8 @@ class Extra:
     not_roles: tuple[Role, ...] = ()
 
 
-AFTER = Range("The time", 0.0, 86400.0, "s")
+AFTER = Range("The time", 0.0, 86400.0, "s", open_low=True)
+TEST_V = Range("Test volts", 0.0, 1e5, "V", open_low=True)
 _TEMPERED = (Quantity.ESR, Quantity.DISSIPATION, Quantity.LEAKAGE, Quantity.INSULATION)
 _ACROSS = ((Quantity.CAPACITANCE,), (Condition.IN_CIRCUIT,))
 _DROPPER = (Role.DROPPER,)
@@ -111,7 +112,7 @@ def take(typed: TypedReading, meter: Specification, position: Position) -> Taken
     if typed.condition == Condition.IN_SERVICE and typed.quantity == Quantity.CAPACITANCE:
         raise InputError("quantity", "In service a current is read: choose current in service, and give the voltage.")
     if not typed.parallel_ohm and not typed.parallel_f:
-        volts = parse_quantity(typed.volts, "V", VOLTAGE, field="volts") if typed.volts else None
+        volts = parse_quantity(typed.volts, "V", TEST_V, field="volts") if typed.volts else None
         seconds = parse_quantity(typed.after, "s", AFTER, field="after") if typed.after else None
         return Taken(read, typed.quantity, typed.condition, hertz, typed.value, volts, seconds)
     if typed.quantity != Quantity.CAPACITANCE:

@@ -41,6 +41,10 @@ class Reading:
     def __post_init__(self) -> None:
         if not 0 <= self.low <= self.value <= self.high:
             raise InputError("reading", "A reading lies between its own limits.")
+        for name in ("frequency_hz", "volts", "seconds"):  # a condition that cannot be is one that is not known
+            value = getattr(self, name)
+            if value is not None and not 0 < value < math.inf:
+                object.__setattr__(self, name, None)
 
 
 @dataclass(frozen=True, slots=True)

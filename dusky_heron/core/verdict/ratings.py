@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from dusky_heron.core.discharge.planning import CORRECTED_V, MAINS_HIGH
 from dusky_heron.core.model import ROLES, Arrangement, Basis, Condition, Finding, Position, Quantity, Role, Word
-from dusky_heron.core.model.roles import CLASSED, MOTORS, ServiceDuty, Volts, roles_that
+from dusky_heron.core.model.roles import CLASSED, ServiceDuty, Volts, roles_that
 from dusky_heron.core.model.terms import DIRECT_BASES
 from dusky_heron.core.model.voltages import RatingVoltage
 from dusky_heron.core.selection.safety_class import may_replace
@@ -30,6 +30,8 @@ def _class_voltage(rule: Rule, case: Case) -> Iterator[Finding]:
     rated = [c.rated_ac_v for c in case.position.marking.classes if c.rated_ac_v]
     supply = case.position.supply_v
     if not rated:
+        if case.position.marking.classes:
+            yield rule.says(Word.WATCH, "Its class prints no volts: what is it rated for?", limit="a rated AC voltage")
         return
     if supply is None:
         sentence = f"Its class is rated {max(rated):g} V AC. The supply across it is not known: what is it?"
@@ -157,10 +159,12 @@ def _unrated(rule: Rule, case: Case, number: int, subject: str, needs: RatingVol
     """A part that prints nothing of the kind its place is on: on the mains a DC part is condemned, else its volts are asked for."""
     section, marking = case.position.parts[number], case.position.marking
     direct = section.rated_dc_v or marking.rated_dc_v
-    if needs.alternating and direct and case.position.role not in CLASSED | MOTORS:
+    if needs.alternating and case.position.role in CLASSED:
+        return  # its class decides
+    if needs.alternating and direct:
         sentence = f"{subject} rated {direct:g} V DC only, and stands on AC: its DC volts say nothing of that."
         yield rule.says(Word.CONDEMN, sentence, reading=f"{direct:g} V DC", limit=f"at least {needs.volts:.4g} V AC")
-    elif needs.alternating and not direct and case.position.role not in CLASSED | MOTORS:
+    elif needs.alternating:
         sentence = f"{subject} of no printed volts: what is it rated for?"
         yield rule.says(Word.WATCH, sentence, limit=f"at least {needs.volts:.4g} V AC")
     elif not needs.alternating:
