@@ -182,6 +182,13 @@ class FirstSteps(unittest.TestCase):
         found = read_trend(power_up_plan("linear", rail_v=300.0, current_a=0.1), [Logged(50.0, 150.0, 0.0)])
         self.assertEqual((found.finding, found.stop), (PowerFinding.LESS, True))
 
+    def test_a_step_at_which_nothing_due_was_read_is_not_as_expected(self) -> None:
+        plan = power_up_plan("linear", rail_v=300.0, current_a=0.1)
+        for rail, current, stop in ((None, None, True), (300.0, None, False), (None, 0.1, False)):
+            self.assertEqual(read_trend(plan, [Logged(100.0, rail, current)]).stop, stop, (rail, current))
+        for rail, current in ((math.nan, 0.1), (300.0, math.inf), (300.0, math.nan)):
+            self.assertRaises(InputError, read_trend, plan, [Logged(100.0, rail, current)])
+
     def test_each_kind_by_what_its_place_is(self) -> None:
         """A motor is off within 3 s; nothing is laid on a magnetron's rail; a store is charged in steps, its current falling."""
         self.assertEqual([step.dwell_s for step in power_up_plan("motor", rail_v=None, current_a=4.0)], [3.0])

@@ -243,7 +243,9 @@ class PowerFinding(StrEnum):
     RISING = "rising"
 
 
-EXPLAINABLE = frozenset({PowerFinding.LOW, PowerFinding.MORE, PowerFinding.LESS})  # what a word of why may pass
+EXPLAINABLE = frozenset(
+    {PowerFinding.LOW, PowerFinding.MORE, PowerFinding.LESS, PowerFinding.TOO_FEW}
+)  # what a word of why may pass
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,6 +282,9 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
         return Trend(PowerFinding.TOO_FEW, False, None, "Nothing was read yet: the first step tells most.")
     for row in log:
         PERCENTS.check("percent", row.percent)
+        for field in ("rail_v", "current_a", "later_a"):
+            if not math.isfinite(getattr(row, field) or 0.0):
+                raise InputError(field, "A reading is a number.")
     steps, last = tuple(plan), log[-1]
 
     def planned(row: Logged) -> Step:
@@ -287,6 +292,11 @@ def read_trend(plan: Iterable[Step], log: Sequence[Logged]) -> Trend:
 
     conducting = [row for row in log if planned(row).conducts]  # before a valve conducts its heater is all there is
     exponent = _exponent([(row.percent, row.current_a) for row in conducting])
+    step = planned(last)
+    due = {"rail": (step.rail_v, last.rail_v), "current": (step.current_a, last.current_a)}
+    if any(want is not None for want, _ in due.values()) and all(want is None or read is None for want, read in due.values()):
+        says = f"At {last.percent:g} % nothing that was due was read: read it before the next step."
+        return Trend(PowerFinding.TOO_FEW, True, exponent, says)
     found = _current_and_rail(planned(last), last) or _rising(planned(last), last, exponent) or _beside(planned(last), last)
     return replace(found, exponent=exponent)
 
