@@ -13,6 +13,7 @@ from dusky_heron.assessment.schemas import StandingOut
 from dusky_heron.bringup.queries import powered
 from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
+from dusky_heron.core.selection.ways import Way
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import charge_line, gravest
 from dusky_heron.discharge.schemas import ChargeItem
@@ -184,13 +185,20 @@ def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dic
             return Stage.REPLACE, f"{position.name} waits for {waits[position.id]}"
         if word in TO_REPLACE and position.choice is None:
             return Stage.REPLACE, f"{position.name}: choose from the drawer"
-    return _after_choosing(positions, after)
+    return _after_choosing(positions, waits, after)
 
 
-def _after_choosing(positions: list[_Place], after: _After) -> tuple[Stage, str]:
+def _after_choosing(positions: list[_Place], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
     """Where it stands once every place has its verdict, and what is to be replaced its part."""
-    to_fit = [p.choice for p in positions if p.choice and p.id not in after.fitted]
+    chosen = [p for p in positions if p.choice and p.choice.way is not Way.LEFT and p.id not in after.fitted]
+    to_buy = next((p for p in chosen if p.choice and p.choice.way is Way.ORDERED), None)
+    if to_buy:
+        waits_for = f"waits for {waits[to_buy.id]}" if to_buy.id in waits else "choose what came from the drawer"
+        return Stage.REPLACE, f"{to_buy.name}: {waits_for}"
+    to_fit = [p.choice for p in chosen if p.choice]
     if to_fit:
+        if to_fit[0].way is Way.REMOVED:
+            return Stage.FIT, "to take out, and leave its place empty"
         place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].out_at else ""
         return Stage.FIT, f"to fit: {to_fit[0].marking}{place}"
     if not after.fitted.intersection(p.id for p in positions):

@@ -111,7 +111,8 @@ class _Program:
         for offer in (offer for offer in offers if offer.supplier in shops):
             served = [k for k, need in enumerate(needs) if offer.part in need.parts and self._in_time(need, offer)]
             top = self._most(offer, [needs[k] for k in served])
-            if not served or top < 1:
+            filler = not served and self.shops[offer.supplier].minimum_c > 0  # nobody waits for it: it fills a minimum order
+            if not (served or filler) or top < 1:
                 continue
             packs = self._column(0, top // offer.pack)
             brackets: list[tuple[int, int, dict[int, int]]] = []

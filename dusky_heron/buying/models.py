@@ -42,10 +42,11 @@ class Offer(Versioned):
 
 
 class Want(Versioned):
-    """A line of the shopping list: a part or what may stand in for it, for a place or for the drawer."""
+    """A line of the shopping list: a part or what may stand in for it, or what meets a specification; for a place or the drawer."""
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="wants")
-    part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, related_name="+")
+    part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, null=True, related_name="+")
+    specification = models.JSONField(default=list)
     quantity = models.PositiveIntegerField()
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, null=True, blank=True, related_name="wants")
     alternates = models.JSONField(default=list)
@@ -58,7 +59,12 @@ class Want(Versioned):
         ordering = ["at", "id"]
 
     def __str__(self) -> str:
-        return f"{self.quantity} of {self.part_id}"
+        return f"{self.quantity} of {self.part_id or 'a specification'}"
+
+    @property
+    def says(self) -> str:
+        """What is wanted, in a line."""
+        return self.part.marking if self.part else "; ".join(self.specification[:3])
 
 
 class Ordered(Versioned):

@@ -1,7 +1,7 @@
 """Reading what is wanted, offered and ordered, and the cheapest basket of it."""
 
 import datetime
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable
 from decimal import Decimal
 from uuid import UUID
@@ -23,9 +23,11 @@ from dusky_heron.buying.schemas import (
     WantOut,
 )
 from dusky_heron.record.actor import Actor
+from dusky_heron.replacement.queries import acceptable
 from dusky_heron.stock.queries import one_part
 
 BASKET_S, APART_S = 4.0, 1.0
+MOST_FILLERS = 40  # of a supplier, the cheapest
 STALE_HOURS, OLD_DAYS = 24, 7
 CENT = Decimal("0.01")
 
@@ -33,7 +35,7 @@ CENT = Decimal("0.01")
 def needed_dates(actor: Actor) -> list[tuple[str, datetime.date, str]]:
     """What is needed by a day and has not come yet: an id, the day, and what it is. One statement."""
     wanted = Want.objects.select_related("part").filter(workshop_id=actor.workshop_id, dropped=False, needed_by__isnull=False)
-    return [(str(row.id), row.needed_by, f"Needed: {row.quantity} × {row.part.marking}") for row in wanted if row.needed_by]
+    return [(str(row.id), row.needed_by, f"Needed: {row.quantity} × {row.says}") for row in wanted if row.needed_by]
 
 
 def suppliers(actor: Actor) -> list[SupplierOut]:
@@ -101,10 +103,26 @@ def _open_wants(actor: Actor) -> list[Want]:
 
 
 def _market(actor: Actor, wants: Iterable[Want]) -> tuple[dict[str, Offer], dict[str, Supplier]]:
-    """The offers that may serve wants, and every supplier, by id."""
-    parts = {part for want in wants for part in _parts_of(want)}
-    found = _offers(actor).filter(part_id__in=parts)
-    return {str(row.id): row for row in found}, {str(s.id): s for s in Supplier.objects.filter(workshop_id=actor.workshop_id)}
+    """The offers that may serve wants, or fill a minimum order, and every supplier, by id."""
+    found: dict[str, Offer] = {}
+    if wants := list(wants):
+        every = list(_offers(actor))
+        _match(actor, wants, {row.part_id for row in every})
+        parts, fillers = {part for want in wants for part in _parts_of(want)}, Counter[UUID]()
+        for row in sorted(every, key=lambda row: (cents(row.breaks[0][1]), str(row.id))):
+            if str(row.part_id) in parts:
+                found[str(row.id)] = row
+            elif row.supplier.minimum_order and fillers[row.supplier_id] < MOST_FILLERS:
+                fillers[row.supplier_id] += 1
+                found[str(row.id)] = row
+    return found, {str(s.id): s for s in Supplier.objects.filter(workshop_id=actor.workshop_id)}
+
+
+def _match(actor: Actor, wants: Iterable[Want], offered: Collection[UUID]) -> None:
+    """Give each wanted specification the offered parts that meet it, by what its place demands."""
+    for want in wants:
+        if want.part_id is None and want.position_id:
+            want.alternates = acceptable(actor, want.position_id, offered)
 
 
 def _offers(actor: Actor):  # type: ignore[no-untyped-def]
@@ -116,7 +134,7 @@ def _orders(actor: Actor):  # type: ignore[no-untyped-def]
 
 
 def _parts_of(want: Want) -> tuple[str, ...]:
-    return tuple(dict.fromkeys((str(want.part_id), *want.alternates)))
+    return tuple(dict.fromkeys((*([str(want.part_id)] if want.part_id else []), *want.alternates)))
 
 
 def _cheapest(wants: Iterable[Want], offers: Iterable[Offer], suppliers: Iterable[Supplier], time_s: float) -> Basket:
@@ -159,7 +177,7 @@ def show_basket(wants: list[Want], by_offer: dict[str, Offer], by_supplier: dict
     at_counter = [s for s in by_supplier.values() if s.counter]
     near = _cheapest(wants, by_offer.values(), at_counter, APART_S) if at_counter else None
     names = {str(want.id): _for(want) for want in wants}
-    parts = {str(want.id): want.part.marking for want in wants}
+    parts = {str(want.id): want.says for want in wants}
     proved = best.gap == 0.0
     return BasketOut(
         parcels=[
@@ -226,7 +244,8 @@ def show_want(want: Want) -> WantOut:
         id=want.id,
         version=want.version,
         part_id=want.part_id,
-        marking=want.part.marking,
+        marking=want.says,
+        specification=[] if want.part_id else want.specification,
         quantity=want.quantity,
         left=getattr(want, "left", want.quantity),
         job_id=job.id if job else None,
@@ -234,7 +253,7 @@ def show_want(want: Want) -> WantOut:
         position_name=want.position.name if want.position else "",
         needed_by=want.needed_by,
         late=bool(want.needed_by and want.needed_by < timezone.localdate()),
-        alternates=len(_parts_of(want)) - 1,
+        alternates=len(_parts_of(want)) - bool(want.part_id),
         by_name=want.by_name,
     )
 
@@ -260,9 +279,10 @@ def waiting_for(position_ids: Collection[UUID]) -> dict[UUID, str]:
     """What each position waits for that is listed or ordered, of positions the asker may see. One statement."""
     found: dict[UUID, str] = {}
     wants = Want.objects.filter(position_id__in=position_ids, dropped=False).order_by("at")
-    for position_id, marking, supplier, due, closed in wants.values_list(
+    for position_id, printed, supplier, due, closed in wants.values_list(
         "position_id", "part__marking", "orders__supplier__name", "orders__due", "orders__closed"
     ):
+        marking = printed or "a part to its specification"
         if closed:
             found.pop(position_id, None)
         elif supplier:

@@ -7,11 +7,13 @@ from ninja import Router, Status
 
 from dusky_heron.buying import actions, queries
 from dusky_heron.buying.schemas import (
+    CameIn,
     DropIn,
     ListOut,
     OfferIn,
     OfferOut,
     OrderIn,
+    OrderSpecifiedIn,
     PricesOut,
     ReceiveIn,
     SupplierEdit,
@@ -20,6 +22,7 @@ from dusky_heron.buying.schemas import (
     WantIn,
 )
 from dusky_heron.longwork.schemas import WorkOut
+from dusky_heron.replacement.schemas import CandidatesOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["buying"])
@@ -83,6 +86,18 @@ def want(request: HttpRequest, data: WantIn) -> ListOut:
 def drop(request: HttpRequest, want_id: UUID, data: DropIn) -> ListOut:
     """Take it off."""
     return actions.drop_want(actor_of(request), want_id, data)
+
+
+@router.post("shopping/{want_id}/came", response=ListOut)
+def came(request: HttpRequest, want_id: UUID, data: CameIn) -> ListOut:
+    """What came for a specification."""
+    return actions.came(actor_of(request), want_id, data)
+
+
+@router.post("positions/{position_id}/order", response=CandidatesOut)
+def order_specified(request: HttpRequest, position_id: UUID, data: OrderSpecifiedIn) -> CandidatesOut:
+    """Order what a place asks for, to its specification."""
+    return actions.order_specified(actor_of(request), position_id, data)
 
 
 @router.post("orders", response=ListOut)

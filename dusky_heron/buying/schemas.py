@@ -8,8 +8,9 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field
 
+from dusky_heron.core.model import PartKind
 from dusky_heron.presented import Answer, Schema
-from dusky_heron.record.schemas import Day, Line, Name, Number, Version
+from dusky_heron.record.schemas import Day, Line, Name, Number, Printed, Version
 
 Money = Annotated[Decimal, Number, Field(ge=0, le=1_000_000, max_digits=9, decimal_places=2)]
 Many = Annotated[int, Field(ge=1, le=100_000)]
@@ -97,13 +98,32 @@ class WantIn(Schema):
     only_this: bool = False
 
 
+class OrderSpecifiedIn(Schema):
+    """Order what a place asks for, to its specification."""
+
+    needed_by: Day | None = None
+
+
+class CameIn(Schema):
+    """What came for a specification: as printed, what it is made as, how many, its lot, date code and price."""
+
+    marking: Printed
+    kind: PartKind
+    quantity: Many = 1
+    place: Annotated[Line, Field(max_length=60)] = ""
+    lot: Annotated[Line, Field(max_length=60)] = ""
+    date_code: Annotated[Line, Field(max_length=20)] = ""
+    price: Money | None = None
+
+
 class WantOut(Answer):
-    """A line of the shopping list, with what was ordered for it."""
+    """A line of the shopping list, with what was ordered for it; without a part, what a supplier has to know."""
 
     id: UUID
     version: int
-    part_id: UUID
+    part_id: UUID | None
     marking: str
+    specification: list[str]
     quantity: int
     left: int
     job_id: UUID | None

@@ -38,6 +38,7 @@ class Range:
 CAPACITANCE = Range("Capacitance", 0.0, 1000.0, "F", open_low=True)
 VOLTAGE = Range("Voltage", 0.0, 1e6, "V")
 TARGET_VOLTAGE = Range("Target voltage", 0.0, 1e6, "V", open_low=True)
+CURRENT = Range("Current", 0.0, 1e6, "A", open_low=True)
 RESISTANCE = Range("Resistance", 0.0, 1e15, "Ω", open_low=True)
 POWER = Range("Power", 0.0, 1e6, "W", open_low=True)
 SUPPLY_VOLTAGE = Range("Supply voltage", 0.0, 1000.0, "V", open_low=True)

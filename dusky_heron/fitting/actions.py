@@ -5,9 +5,9 @@ from uuid import UUID
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO
 from dusky_heron.discharge.queries import EMPTIED, charge_line
-from dusky_heron.fitting.models import Fitted, FitTick
-from dusky_heron.fitting.queries import TAKE, fitting
-from dusky_heron.fitting.schemas import FittingOut, TickIn
+from dusky_heron.fitting.models import BESIDE_TITLES, BesideWork, Fitted, FitTick
+from dusky_heron.fitting.queries import TAKE, beside, fitting
+from dusky_heron.fitting.schemas import BesideIn, BesideListOut, FittingOut, TickIn
 from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.record.actions import action, append, enter
 from dusky_heron.record.actor import Actor, Permission
@@ -34,6 +34,16 @@ def tick(actor: Actor, position_id: UUID, data: TickIn) -> FittingOut:
     return follow_ticks(actor, position_id)
 
 
+@action(Permission.WORK)
+def note_beside(actor: Actor, job_id: UUID, data: BesideIn) -> BesideListOut:
+    """Note something that is no capacitor as checked or replaced."""
+    job = find_job(actor, job_id, lock=True)
+    row = BesideWork(job=job, what=data.what, replaced=data.replaced, says=data.says)
+    body = {"what": BESIDE_TITLES[data.what], "replaced": data.replaced, "says": data.says}
+    enter(actor, job.id, "checked or replaced", body, row)
+    return beside(actor, job_id)
+
+
 def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
     """Whether the part counts as fitted follows its list; call inside an action's transaction."""
     position, _, job = core_position(actor, position_id)
@@ -41,7 +51,7 @@ def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
     if now.choice_id is None:
         return now.shown
     counts = Fitted.standing(choice_id=now.choice_id)
-    whole = all(one.done for one in now.shown.lines)
+    whole = bool(now.shown.lines) and all(one.done for one in now.shown.lines)
     if whole and not counts.exists():
         body = {"position": position.name, "part": now.shown.part, "lot": now.shown.lot}
         enter(actor.here, job.id, "fitted", body, Fitted(choice_id=now.choice_id))

@@ -5,17 +5,21 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from dusky_heron.asfound.queries import lines_about, photo_after
-from dusky_heron.core.markings import read_marking
 from dusky_heron.core.selection.fitting_list import PHOTO, FittingLine, fitting_list
-from dusky_heron.fitting.models import Fitted, FitTick
-from dusky_heron.fitting.schemas import FitLineOut, FittingOut
-from dusky_heron.jobs.queries import core_position
+from dusky_heron.core.selection.ways import Way
+from dusky_heron.fitting.models import BESIDE_TITLES, Beside, BesideWork, Fitted, FitTick
+from dusky_heron.fitting.schemas import BesideKind, BesideListOut, BesideOut, FitLineOut, FittingOut
+from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.queries import how_it_fits
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import chosen_schools
 
 NOTHING = "Choose a part in Replace first: the list follows from it."
+WAITS = {
+    Way.ORDERED: "It is still to be bought: when it has come, choose it in Replace.",
+    Way.LEFT: "Left as it was: nothing is fitted.",
+}
 TAKE = "Take the part out of the drawer first, with its lot."
 
 
@@ -36,8 +40,7 @@ def fitting(actor: Actor, position_id: UUID) -> List:
     schools = chosen_schools(actor)
     asked = fitting_list(
         place,
-        read_marking(fits.marking),
-        fits.adaptations,
+        fits.filling,
         lines_about(position_id),
         distance=fits.distance,
         old_can=schools["old_can"],
@@ -46,18 +49,31 @@ def fitting(actor: Actor, position_id: UUID) -> List:
     ticks = {tick.line: tick for tick in FitTick.standing(choice_id=fits.choice_id)}
     whole = Fitted.standing(choice_id=fits.choice_id).last()
     lines = [_line(line, ticks.get(line.id)) for line in asked]
-    missing = "" if fits.taken else TAKE
+    missing = WAITS.get(fits.choice.way, "") or ("" if fits.taken else TAKE)
     if any(line.id == PHOTO for line in asked) and not photo_after(job.id, fits.order):
         missing = missing or "A photo of the finished place is asked for here: take it in As found."
     shown = FittingOut(
         position_id=position_id,
-        part=f"{position.name}: {fits.marking}",
-        lot=fits.lot,
+        part=f"{position.name}: {fits.choice.marking}",
+        lot=fits.choice.lot,
         lines=lines,
         missing=missing,
-        fitted_at=whole.when if whole and all(line.done for line in lines) else None,
+        fitted_at=whole.when if whole and lines and all(line.done for line in lines) else None,
     )
     return List(shown, fits.choice_id)
+
+
+def beside(actor: Actor, job_id: UUID) -> BesideListOut:
+    """What else was checked or replaced in a job. Two statements."""
+    found = BesideWork.standing(job_id=find_job(actor, job_id).id)
+    rows = [
+        BesideOut(
+            what=Beside(row.what), title=BESIDE_TITLES[Beside(row.what)], replaced=row.replaced, says=row.says,
+            by_name=row.by_name, at=row.when, sequence=row.sequence,
+        )
+        for row in found
+    ]  # fmt: skip
+    return BesideListOut(kinds=[BesideKind(id=key, title=title) for key, title in BESIDE_TITLES.items()], rows=rows)
 
 
 def fitted(chosen: Collection[ChoiceOut]) -> set[UUID]:

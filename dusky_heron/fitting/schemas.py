@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from dusky_heron.fitting.models import Beside
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Note
 
@@ -32,6 +33,40 @@ class FittingOut(Answer):
     lines: list[FitLineOut]
     missing: str
     fitted_at: datetime | None
+
+
+class BesideOut(Answer):
+    """Something that is no capacitor, checked or replaced."""
+
+    what: Beside
+    title: str
+    replaced: bool
+    says: str
+    by_name: str
+    at: datetime
+    sequence: int
+
+
+class BesideKind(Answer):
+    """One thing that is no capacitor, and its words."""
+
+    id: Beside
+    title: str
+
+
+class BesideListOut(Answer):
+    """What else was checked or replaced in a job, and what can be noted so."""
+
+    kinds: list[BesideKind]
+    rows: list[BesideOut]
+
+
+class BesideIn(Schema):
+    """Something that is no capacitor: checked, with what it read, or replaced, with what went in."""
+
+    what: Beside
+    replaced: bool = False
+    says: Annotated[Line, Field(min_length=1)]
 
 
 class TickIn(Schema):

@@ -1,7 +1,7 @@
 """Reading where a job stands before it goes back; each function says how many statements it takes."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import timedelta
 from decimal import Decimal
 from uuid import UUID
@@ -10,11 +10,11 @@ from dusky_heron.assessment.queries import standings
 from dusky_heron.bringup.queries import powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.touch_current import touch_limits
-from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import TO_REPLACE, Position, Quantity, Role
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up
+from dusky_heron.core.selection.ways import Way
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
 from dusky_heron.handback.schemas import CheckState, HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut
@@ -23,11 +23,16 @@ from dusky_heron.jobs.queries import known_positions
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.clock import watch
-from dusky_heron.replacement.queries import choices
+from dusky_heron.replacement.queries import choices, in_the_place
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import limits_of_workshop, terms
 
 SOAK, POWERED = "soak", "powered"
+HOW_FITTED = {
+    None: "Its verdict asks for another part: choose one in Replace.",
+    Way.LEFT: "Left as it was although its verdict asks for another part: a lead signs, or choose one in Replace.",
+    Way.ORDERED: "It is still to be bought: choose it in Replace when it has come, or a lead signs.",
+}
 SETTLED = (CheckState.PASSES, CheckState.SIGNED)
 
 
@@ -42,10 +47,13 @@ class _Work:
     @property
     def now(self) -> list[Position]:
         """The places with what is printed on the parts in them after the work."""
-        return [
-            replace(place, marking=read_marking(self.chosen[shown.id].marking)) if shown.id in self.chosen else place
-            for shown, place in self.places
-        ]
+        after = (in_the_place(place, self.chosen.get(shown.id)) for shown, place in self.places)
+        return [place for place in after if place is not None]
+
+    @property
+    def changed(self) -> dict[UUID, ChoiceOut]:
+        """The choices that change what is in a place: another part, or none."""
+        return {key: choice for key, choice in self.chosen.items() if choice.stands or choice.way is Way.REMOVED}
 
 
 def _work(actor: Actor, job_id: UUID) -> _Work:
@@ -70,7 +78,7 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
             two_core=work.job.two_core,
             plug=work.job.connection != Connection.FIXED,
             places=work.now,
-            changed=frozenset(shown.name for shown, _ in work.places if shown.id in work.chosen),
+            changed=frozenset(shown.name for shown, _ in work.places if shown.id in work.changed),
             pins=pins,
             touch=touch_limits(rows, standard, protection),
             rail_v=rail_of(work.job.id),
@@ -90,7 +98,7 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
     signed = {row.check_id: row for row in Deviation.standing(job_id=job_id)}
     shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
     soak = Soak.standing(job_id=job_id).last()
-    if work.chosen:
+    if work.changed:
         shown.append(_soak_check(soak, signed.get(SOAK)))
         shown.append(_powered_check(job_id, signed.get(POWERED)))
     places = _places(actor, work)
@@ -179,7 +187,7 @@ def _powered_check(job_id: UUID, signed: Deviation | None) -> ProofCheckOut:
 
 
 def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
-    how = "Work through its list in Fit." if place.part else "Its verdict asks for another part: choose one in Replace."
+    how = HOW_FITTED.get(place.way, "Work through its list in Fit.")
     return _plain(f"fitted:{place.name}", "new part fitted", place.name, how, CheckState.MISSING, signed)
 
 
@@ -190,9 +198,10 @@ def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
     found = []
     for shown, _ in work.places:
         choice = work.chosen.get(shown.id)
-        if choice or standing[shown.id].word in TO_REPLACE:
-            part = choice.marking if choice else ""
-            found.append(PlaceOut(position_id=shown.id, name=shown.name, part=part, fitted=shown.id in done))
+        if (choice and choice.way is not Way.LEFT) or standing[shown.id].word in TO_REPLACE:
+            part, way, reason = (choice.marking, choice.way, choice.reason) if choice else ("", None, "")
+            done_here = shown.id in done
+            found.append(PlaceOut(position_id=shown.id, name=shown.name, part=part, way=way, reason=reason, fitted=done_here))
     return found
 
 
@@ -222,9 +231,10 @@ def quote(actor: Actor, job_id: UUID) -> QuoteOut:
     usual = terms(actor)
     work = _work(actor, job_id)
     lines = [
-        {"text": f"{shown.name}: {work.chosen[shown.id].marking}", "quantity": place.surroundings.count, "each": "0.00"}
+        {"text": f"{shown.name}: {part.marking}", "quantity": place.surroundings.count, "each": part.price or "0.00"}
         for shown, place in work.places
         if shown.id in work.chosen
+        for part in work.chosen[shown.id].parts
     ]
     return show_quote(
         Quote(

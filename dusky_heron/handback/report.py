@@ -14,7 +14,7 @@ from dusky_heron.asfound.queries import found_map, picture
 from dusky_heron.assessment.queries import known, show_reading
 from dusky_heron.bringup.queries import power_up
 from dusky_heron.core.model import TO_REPLACE, Condition
-from dusky_heron.fitting.queries import fitted
+from dusky_heron.fitting.queries import beside, fitted
 from dusky_heron.handback.models import Deviation
 from dusky_heron.handback.queries import handback, quote
 from dusky_heron.jobs.queries import job as find
@@ -79,6 +79,7 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "cautions": CAUTIONS,
         "photos": [photo for photo in found_map(actor, job_id).photos if not photo.struck],
         "power": power_up(actor, job_id),
+        "beside": beside(actor, job_id).rows,
         "entries": [(entry, _said(entry)) for entry in entries_of(actor, job_id)],
         "whole": verify(actor, job_id).whole,
         "length": length,
@@ -110,7 +111,7 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
                 "sources": sorted({finding.source for finding in one.verdict.reasons if finding.source}),
                 "choice": choice,
                 "fitted": one.shown.id in done,
-                "removed": choice is not None and one.shown.id in done,
+                "done": choice is not None and one.shown.id in done,
                 "left": word in TO_REPLACE and choice is None,
                 "overrides": list(here.overrides.values()),
             }

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from dusky_heron.core.model import Quantity
 from dusky_heron.core.returning.checks import Otherwise, Outcome
+from dusky_heron.core.selection.ways import Way
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Name, Number, Typed
 
@@ -64,11 +65,13 @@ class SoakOut(Answer):
 
 
 class PlaceOut(Answer):
-    """A place that asked for another part: what was chosen, and whether it is fitted."""
+    """A place that asked for another part: how it is filled, why where it is without one, and whether that is done."""
 
     position_id: UUID
     name: str
     part: str
+    way: Way | None
+    reason: str
     fitted: bool
 
 

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dusky_heron.core.model import Arrangement, Basis, LeadForm, Role, Topology
+from dusky_heron.core.model import Arrangement, Basis, LeadForm, PartKind, Reach, Role, Topology
 from dusky_heron.record.models import Versioned
 
 
@@ -70,6 +70,12 @@ class Position(Versioned):
     life_at_c = models.FloatField(null=True, blank=True)
     runs_at_c = models.FloatField(null=True, blank=True)
     hours_a_day = models.FloatField(null=True, blank=True)
+    made_as = models.CharField(max_length=20, blank=True, choices=[(k.value, k.value) for k in PartKind])
+    reaches = models.CharField(max_length=20, blank=True, choices=[(r.value, r.value) for r in Reach])
+    ripple_a = models.FloatField(null=True, blank=True)
+    esr_ohm = models.FloatField(null=True, blank=True)
+    dvdt_v_s = models.FloatField(null=True, blank=True)
+    peak_a = models.FloatField(null=True, blank=True)
     added_at = models.DateTimeField(auto_now_add=True)
     sequence = models.PositiveIntegerField(default=0)  # of the entry that added it
 

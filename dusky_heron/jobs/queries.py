@@ -1,7 +1,7 @@
 """Reading jobs and positions; each function says how many statements it takes."""
 
 from collections.abc import Collection, Mapping
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from dusky_heron.core import model as core
@@ -21,6 +21,7 @@ from dusky_heron.core.wiring import FOUND_TITLES
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
+    CircuitAsks,
     ConditionOption,
     Connection,
     ExtraOption,
@@ -150,6 +151,14 @@ def _core(position: Position, job: Job, marking: Marking) -> core.Position:
             position.wet,
         ),
         equipment=core.Equipment(job.protection_class, job.two_core, job.live_chassis),
+        old=core.OldPart(
+            core.PartKind(position.made_as) if position.made_as else None,
+            position.ripple_a,
+            position.esr_ohm,
+            position.dvdt_v_s,
+            position.peak_a,
+        ),
+        reaches=core.Reach(position.reaches) if position.reaches else None,
     )
 
 
@@ -207,6 +216,7 @@ def vocabulary(actor: Actor) -> VocabularyOut:
         lead_forms=_options(core.LEAD_FORM_TITLES),
         constructions=_options(CONSTRUCTION_TITLES),
         bases=[ChoiceOption(id="", title="as usual for what it does"), *_options(core.BASIS_TITLES)],
+        reaches=[ChoiceOption(id="", title="not noted"), *_options(core.REACH_TITLES)],
         arrangements=_options(core.ARRANGEMENT_TITLES),
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         stages=[StageOption(id=stage, title=title) for stage, title in STAGE_TITLES.items()],
@@ -280,10 +290,16 @@ def show_position(position: Position) -> PositionOut:
     )
 
 
-def _circuit_asks(role: core.Role) -> list[Literal["dropper", "life"]]:
-    if role == core.Role.DROPPER:
-        return ["dropper"]
-    return ["life"] if core.ROLES[role].electrolytic and core.ROLES[role].duty == ServiceDuty.CONTINUOUS else []
+def _circuit_asks(role: core.Role) -> list[CircuitAsks]:
+    row = core.ROLES[role]
+    asked: dict[CircuitAsks, bool] = {
+        "dropper": role == core.Role.DROPPER,
+        "life": row.electrolytic and row.duty == ServiceDuty.CONTINUOUS,
+        "reaches": role == core.Role.Y,
+        "ripple": row.rippled,
+        "pulse": row.pulsed,
+    }
+    return [what for what, asks in asked.items() if asks]
 
 
 def _say_parts(position: Position) -> str:
@@ -316,4 +332,10 @@ def _show_surroundings(position: Position) -> SurroundingsOut:
         life_at_c=position.life_at_c,
         runs_at_c=position.runs_at_c,
         hours_a_day=position.hours_a_day,
+        made_as=core.PartKind(position.made_as) if position.made_as else None,
+        reaches=core.Reach(position.reaches) if position.reaches else None,
+        ripple=show(position.ripple_a, "A", digits=6) if position.ripple_a else "",
+        esr=show(position.esr_ohm, "Ω", digits=6) if position.esr_ohm else "",
+        dvdt=position.dvdt_v_s / 1e6 if position.dvdt_v_s else None,
+        peak=show(position.peak_a, "A", digits=6) if position.peak_a else "",
     )

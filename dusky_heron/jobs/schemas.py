@@ -10,13 +10,14 @@ from uuid import UUID
 from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.discharge.planning import MOST_PARTS
-from dusky_heron.core.model import Arrangement, Basis, Condition, LeadForm, Quantity, Role, Sign, Topology, Word
+from dusky_heron.core.model import Arrangement, Basis, Condition, LeadForm, PartKind, Quantity, Reach, Role, Sign, Topology, Word
 from dusky_heron.jobs.stages import Stage
 from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
 MOST_PITCH_MM = 200.0
+CircuitAsks = Literal["dropper", "life", "reaches", "ripple", "pulse"]
 Celsius = Annotated[float, Field(ge=-60, le=200)]
 
 
@@ -119,7 +120,9 @@ class SurroundingsIn(Schema):
     """The circuit around a position, as typed: what feeds it, how its parts are connected, what is fitted to empty it.
 
     Of a dropper also its rectifier, the rail it is clamped at, its series resistor and what it feeds, a state a line; of an
-    electrolytic the life its data sheet states, and what it has run at.
+    electrolytic the life its data sheet states, and what it has run at. Of the old part what it is made as where its marking does
+    not say, and what data sheet or circuit say it carries: ripple current, ESR, dv/dt in V/µs, peak current; of a Y part what it
+    leads to.
     """
 
     basis: Annotated[Basis | None, BeforeValidator(lambda typed: typed or None)] = None
@@ -140,6 +143,12 @@ class SurroundingsIn(Schema):
     life_at_c: Celsius | None = None
     runs_at_c: Celsius | None = None
     hours_a_day: Annotated[float, Field(gt=0, le=24)] | None = None
+    made_as: Annotated[PartKind | None, BeforeValidator(lambda typed: typed or None)] = None
+    reaches: Annotated[Reach | None, BeforeValidator(lambda typed: typed or None)] = None
+    ripple: Typed = ""
+    esr: Typed = ""
+    dvdt: Annotated[float, Field(gt=0, le=1e6)] | None = None
+    peak: Typed = ""
 
 
 class SurroundingsEdit(SurroundingsIn):
@@ -161,7 +170,7 @@ class PositionOut(Answer, PositionIn):
     role_title: str
     read: MarkingOut
     surroundings: SurroundingsOut
-    circuit_asks: list[Literal["dropper", "life"]]
+    circuit_asks: list[CircuitAsks]
     parts: str
 
     @property
@@ -268,6 +277,7 @@ class VocabularyOut(Answer):
     lead_forms: list[ChoiceOption]
     constructions: list[ChoiceOption]
     bases: list[ChoiceOption]
+    reaches: list[ChoiceOption]
     arrangements: list[ChoiceOption]
     resistor_sizes: list[ResistorSize]
     stages: list[StageOption]

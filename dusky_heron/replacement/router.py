@@ -27,9 +27,9 @@ router = Router(tags=["replacement"])
 
 
 @router.get("positions/{position_id}/candidates", response=CandidatesOut)
-def candidates(request: HttpRequest, position_id: UUID) -> CandidatesOut:
-    """What may take the place, and what may not."""
-    return queries.candidates(actor_of(request), position_id)
+def candidates(request: HttpRequest, position_id: UUID, start: int = 0, words: str = "") -> CandidatesOut:
+    """What may take the place, from a place in the list on, and what may not."""
+    return queries.candidates(actor_of(request), position_id, max(0, start), words)
 
 
 @router.get("positions/{position_id}/together", response=list[CombinationOut])
@@ -90,5 +90,5 @@ def take_out(request: HttpRequest, position_id: UUID) -> CandidatesOut:
 
 @router.post("positions/{position_id}/choice", response=CandidatesOut)
 def choose(request: HttpRequest, position_id: UUID, data: ChoiceIn) -> CandidatesOut:
-    """Choose a part."""
+    """Choose how the place is filled."""
     return actions.choose(actor_of(request), position_id, data)

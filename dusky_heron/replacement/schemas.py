@@ -7,6 +7,7 @@ from uuid import UUID
 from pydantic import BeforeValidator, Field
 
 from dusky_heron.core.model import PartKind, Role
+from dusky_heron.core.selection.ways import Way
 from dusky_heron.presented import Answer, Figure, Schema
 from dusky_heron.record.schemas import Line, Printed, Typed
 from dusky_heron.stock.schemas import PartOut
@@ -44,13 +45,14 @@ class OutlineOut(Answer):
 
 
 class CandidateOut(Answer):
-    """A part that may take the place."""
+    """A part that may take the place; `to_sign` of its conditions have to be signed before it is taken."""
 
     part: PartOut
     score: float
     reasons: list[str]
     adaptations: list[str]
     conditions: list[str]
+    to_sign: list[str]
     consequences: list[str]
     outline: OutlineOut | None
 
@@ -80,6 +82,7 @@ class CombinationOut(Answer):
     spread: str
     worst_share: Figure | None
     makes: list[str]
+    to_sign: list[str]
 
 
 class OverrideOut(Answer):
@@ -93,14 +96,33 @@ class OverrideOut(Answer):
     sequence: int
 
 
-class ChoiceOut(Answer):
-    """The part chosen last."""
+class ChosenPart(Answer):
+    """A part of a choice as it was then; `part_id` none where it lies in the drawer of another workshop."""
 
-    position_id: UUID
     part_id: UUID | None
     marking: str
     place: str
     lot: str
+    date_code: str
+    price: str
+
+
+class ChoiceOut(Answer):
+    """How the place is to be filled, as it was chosen last; `stands` where new parts stand in it afterwards."""
+
+    position_id: UUID
+    way: Way
+    way_title: str
+    stands: bool
+    part_id: UUID | None
+    parts: list[ChosenPart]
+    marking: str
+    place: str
+    lot: str
+    resistor: str
+    reason: str
+    signed: list[str]
+    specification: list[str]
     out_at: datetime | None
     at: datetime
     by_name: str
@@ -108,9 +130,19 @@ class ChoiceOut(Answer):
 
 
 class CandidatesOut(Answer):
-    """What the place demands, what may take it best first with how many more may, and what may not nearest miss first."""
+    """What the place demands, what may take it best first, and what may not nearest miss first.
+
+    Of what may take it this is the part of the list from `start`, with how many `more` follow; `why_first` says why the first
+    stands before the second, `not_compared` what of the old part is not known. `question` is what has to be answered before
+    anything is accepted; `specification` what a supplier would have to know.
+    """
 
     need: list[str]
+    not_compared: str
+    question: str
+    specification: list[str]
+    start: int
+    why_first: str
     accepted: list[CandidateOut]
     rejected: list[RejectedOut]
     more: int
@@ -120,9 +152,24 @@ class CandidatesOut(Answer):
 
 
 class ChoiceIn(Schema):
-    """The part to take."""
+    """How to fill the place: by parts of the drawer, in the order of the sections they take, or without one, with the reason.
 
-    part_id: UUID
+    `signed` are the sentences that have to be signed, as they were shown; a resistor is typed as `470k`, across the part or in
+    series with it.
+    """
+
+    way: Way = Way.SINGLE
+    part_id: UUID | None = None
+    part_ids: Annotated[list[UUID], Field(max_length=8)] = []
+    reason: Line = ""
+    signed: Annotated[list[Annotated[str, Field(max_length=500)]], Field(max_length=20)] = []
+    bleeder: Typed = ""
+    series: Typed = ""
+
+    @property
+    def parts(self) -> list[UUID]:
+        """All of them."""
+        return self.part_ids or ([self.part_id] if self.part_id else [])
 
 
 class OverrideIn(Schema):

@@ -25,6 +25,8 @@ COLUMNS: Mapping[str, tuple[str, ...]] = {
     "humidity_grade": ("humidity_grade", "humidity", "85/85"),
     "ripple": ("ripple", "ripple current"),
     "dvdt": ("dvdt", "dv/dt"),
+    "peak": ("peak", "peak current"),
+    "esr": ("esr",),
     "price": ("price", "cost"),
 }
 NUMBERS = frozenset({"quantity", "length_mm", "width_mm", "height_mm", "pitch_mm", "dvdt", "price"})

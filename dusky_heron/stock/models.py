@@ -9,7 +9,7 @@ from dusky_heron.record.models import Versioned
 
 SIEVED = (
     *("sections", "classes", "ac_low_v", "ac_high_v", "dc_v", "upper_c", "origin", "provisional"),
-    *("length_mm", "width_mm", "height_mm", "pitch_mm"),
+    *("length_mm", "width_mm", "height_mm", "pitch_mm", "lead_form"),
 )
 
 
@@ -34,6 +34,8 @@ class Part(Versioned):
     price = models.DecimalField(max_digits=9, decimal_places=2, null=True, blank=True)
     ripple_a = models.FloatField(null=True, blank=True)
     dvdt_v_s = models.FloatField(null=True, blank=True)
+    peak_a = models.FloatField(null=True, blank=True)
+    esr_ohm = models.FloatField(null=True, blank=True)
     capacitance_f = models.FloatField()
     sections = models.PositiveSmallIntegerField(default=1)
     ac_low_v = models.FloatField(default=0)

@@ -3,7 +3,7 @@
 import math
 import re
 from collections import Counter
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, fields
 from functools import lru_cache, reduce
 from operator import and_, or_
@@ -13,12 +13,15 @@ from uuid import UUID
 from django.db.models import Case, Count, F, FloatField, Q, QuerySet, Value, When
 from django.db.models.functions import Abs, Greatest, Least, Ln
 from django.db.models.lookups import GreaterThan
+from django.utils import timezone
 
 from dusky_heron.core import model as core
 from dusky_heron.core.errors import CAPACITANCE, InputError
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.markings.model import ClassName, Marking
+from dusky_heron.core.markings.dates import date_code
+from dusky_heron.core.markings.model import ClassName, DateCandidate, Marking
 from dusky_heron.core.quantities import parse_quantity, show
+from dusky_heron.core.selection import sieve as conditions
 from dusky_heron.core.selection.sieve import Sieve, traits_of
 from dusky_heron.presented import KEPT_MARKINGS, DoubtOut, Figure, LabelOut, ratings, read_kept
 from dusky_heron.record.actor import Actor
@@ -33,9 +36,10 @@ SAME_VALUE = 0.005  # of a value typed and one printed
 MOST_LOOSE = 500  # put together in pairs
 FAR = 3.0  # times the marked value, beyond which nothing is near
 NEVER = Q(pk__in=())
+READ_FROM = {"ripple": "ripple_a", "dvdt": "dvdt_v_s", "peak": "peak_a", "esr": "esr_ohm"}  # what is typed, and its column
 SHOWN = (
-    *("id", "version", "capacitance_f", "ripple_a", "dvdt_v_s"),
-    *(field for field in PartIn.model_fields if field not in ("ripple", "dvdt")),
+    *("id", "version", "capacitance_f", *READ_FROM.values()),
+    *(field for field in PartIn.model_fields if field not in READ_FROM),
 )
 
 
@@ -164,6 +168,18 @@ def one_part(actor: Actor, part_id: UUID) -> tuple[PartOut, core.Part]:
     return show_part(part, marking), core_part(part, marking)
 
 
+def known_part(actor: Actor, part_id: UUID) -> core.Part | None:
+    """One part as the core knows it; None where it is not in the drawer. One statement."""
+    part = Part.objects.filter(workshop_id=actor.workshop_id, id=part_id).first()
+    return core_part(part, read_kept(part.marking)) if part else None
+
+
+def known_parts(actor: Actor, ids: Collection[UUID]) -> list[core.Part]:
+    """Parts of the drawer as the core knows them. One statement."""
+    found = Part.objects.filter(workshop_id=actor.workshop_id, id__in=ids)
+    return [core_part(part, read_kept(part.marking)) for part in found]
+
+
 def _through(parts: QuerySet[Part], sieve: Sieve, misses: list[tuple[str, Q]]) -> QuerySet[Part]:
     """What no condition keeps away; the range of values said again so that an index serves."""
     low, high = sieve.low_f or 0.0, sieve.high_f
@@ -172,30 +188,29 @@ def _through(parts: QuerySet[Part], sieve: Sieve, misses: list[tuple[str, Q]]) -
 
 
 def _misses(sieve: Sieve) -> list[tuple[str, Q]]:
-    """What keeps a row away, with the rule that says so; the same conditions in the same order as the sieve's own."""
-    misses: list[tuple[str, Q]] = [("role.kind", ~Q(kind__in=sieve.kinds))]
-    misses.append(("marking.provisional", Q(provisional=True)))
-    for wanted in sieve.classes:
-        misses.append(("class.safety", ~reduce(or_, (Q(classes__contains=f" {name} ") for name in wanted))))
-    misses += [
-        ("voltage.ac", Q(ac_low_v__lt=sieve.ac_low_v) | Q(ac_high_v__lt=sieve.ac_high_v)),
-        ("voltage.dc", Q(dc_v__lt=sieve.dc_v)),
-        ("sections.count", ~Q(sections=sieve.sections)),
-    ]
-    if sieve.low_f is not None:
-        misses.append(("capacitance.window", Q(capacitance_f__lt=sieve.low_f)))
-    if sieve.high_f is not None:
-        misses.append(("capacitance.window", Q(capacitance_f__gt=sieve.high_f)))
-    if sieve.upper_c is not None:
-        misses.append(("temperature.upper", Q(upper_c__lt=sieve.upper_c)))
-    if sieve.no_salvaged:
-        misses.append(("policy.salvaged", Q(origin=core.Origin.SALVAGED)))
-    if sieve.space_mm is not None:
-        misses.append(("fit.space", _too_big(sieve.space_mm)))
-    if sieve.pitch_mm is not None:
-        low, high = sieve.pitch_mm
-        misses.append(("fit.pitch", Q(pitch_mm__lt=low) | (Q(pitch_mm__gt=high) if math.isfinite(high) else NEVER)))
-    return misses
+    """What keeps a row away, with the rule that says so: the sieve's own conditions as SQL."""
+    return [(miss.rule_id, _sql(miss.condition)) for miss in sieve.misses]
+
+
+def _sql(condition: conditions.Condition) -> Q:
+    """A condition of the core as one of the database."""
+    match condition:
+        case conditions.Below(column, limit):
+            return Q(**{f"{column}__lt": limit})
+        case conditions.Above(column, limit):
+            return Q(**{f"{column}__gt": limit}) if math.isfinite(limit) else NEVER
+        case conditions.Among(column, values):
+            return Q(**{f"{column}__in": values})
+        case conditions.Lacks(column, words):
+            return ~reduce(or_, (Q(**{f"{column}__contains": f" {word} "}) for word in words))
+        case conditions.Larger(space_mm):
+            return _too_big(space_mm)
+        case conditions.Not(of):
+            return ~_sql(of)
+        case conditions.Every(of):
+            return reduce(and_, map(_sql, of), ~NEVER)
+        case conditions.Either(of):
+            return reduce(or_, map(_sql, of))
 
 
 def _too_big(space: tuple[float, float, float]) -> Q:
@@ -226,7 +241,25 @@ def core_part(part: Any, marking: Marking) -> core.Part:
         dvdt_v_s=part.dvdt_v_s,
         lead_form=core.LeadForm(part.lead_form) if part.lead_form else None,
         measured=bool(part.measured),
+        peak_a=part.peak_a,
+        esr_ohm=part.esr_ohm,
+        made=_made(part.date_code, marking),
     )
+
+
+def _made(code: str, marking: Marking) -> float | None:
+    """When a part was made, by its date code, else by its marking: a year and its share; None where neither tells."""
+    dates = dates_kept(code) if code else marking.dates
+    if not dates:
+        return None
+    first = dates[0]
+    return first.year + ((first.week or 0) / 53 if first.week else (first.month or 0) / 13)
+
+
+@lru_cache(maxsize=KEPT_MARKINGS)
+def dates_kept(text: str) -> tuple[DateCandidate, ...]:
+    """The plausible dates of a date code, likeliest first, kept."""
+    return date_code(text, timezone.localdate())
 
 
 def as_csv(actor: Actor) -> str:
@@ -236,15 +269,25 @@ def as_csv(actor: Actor) -> str:
     return "\ufeff" + write_sheet(columns, (tuple(getattr(part, column) for column in columns) for part in shown))
 
 
+def sheet_as_typed(kept: Mapping[str, Any]) -> dict[str, Any]:
+    """What a data sheet says, in the columns it is kept in, as it would be typed."""
+    ripple, dvdt, peak, esr = (kept.get(column) for column in READ_FROM.values())
+    return {
+        "ripple": show(ripple, "A", digits=6) if ripple else "",
+        "dvdt": dvdt / 1e6 if dvdt else None,
+        "peak": show(peak, "A", digits=6) if peak else "",
+        "esr": show(esr, "Ω", digits=6) if esr else "",
+    }
+
+
 def show_part(part: Any, marking: Marking | None = None) -> PartOut:
     """A stock item as the API shows it; `marking` when it has been read already."""
     marking = core.told_by_kind(marking or read_kept(part.marking), core.PartKind(part.kind))
-    given = {field: getattr(part, field) for field in PartIn.model_fields if field not in ("ripple", "dvdt")}
+    given = {field: getattr(part, field) for field in PartIn.model_fields if field not in READ_FROM}
     given["lead_form"] = given["lead_form"] or None
     return PartOut(
         **given,
-        ripple=show(part.ripple_a, "A", digits=6) if part.ripple_a else "",
-        dvdt=part.dvdt_v_s / 1e6 if part.dvdt_v_s else None,
+        **sheet_as_typed({column: getattr(part, column) for column in READ_FROM.values()}),
         id=part.id,
         version=part.version,
         kind_title=core.KIND_TITLES[core.PartKind(part.kind)],

@@ -18,8 +18,8 @@ Millimetres = Annotated[float, Number, Field(gt=0, le=2000)]
 class PartIn(Schema):
     """A part: its marking as printed, its size in mm (length, width, height over the board or base).
 
-    From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs; of a salvaged part what was
-    measured.
+    From its data sheet the ripple current it stands, rms at twice the mains, dv/dt in V/µs, peak current, and ESR at 100 Hz; of a
+    salvaged part what was measured.
     """
 
     marking: Printed
@@ -38,6 +38,8 @@ class PartIn(Schema):
     humidity_grade: bool = False
     ripple: Typed = ""
     dvdt: Annotated[float, Number, Field(gt=0, le=1e6)] | None = None
+    peak: Typed = ""
+    esr: Typed = ""
     price: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
 
 

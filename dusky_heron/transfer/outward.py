@@ -86,11 +86,17 @@ def _rows(table: Table, job_id: UUID) -> list[Any]:
 
 
 def _row(table: Table, row: models.Model, places: dict[str, dict[Any, int]]) -> dict[str, Any]:
-    found = {field.name: plain(getattr(row, field.name)) for field in plain_fields(table)}
+    found = {field.name: plain(_without_drawer(getattr(row, field.name))) for field in plain_fields(table)}
     for name, listed in links_of(table):
         key = getattr(row, f"{name}_id")
         found[name] = None if key is None else places[listed][key]
     return found
+
+
+def _without_drawer(value: Any) -> Any:
+    """Parts of a list without their ids, which name them in this drawer alone."""
+    named = isinstance(value, list) and all(isinstance(one, dict) and "part_id" in one for one in value)
+    return [one | {"part_id": None} for one in value] if named else value
 
 
 def plain(value: Any) -> Any:

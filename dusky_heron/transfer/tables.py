@@ -7,7 +7,7 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
-FORMAT, VERSION = "dusky-heron-job", 2
+FORMAT, VERSION = "dusky-heron-job", 3
 MOST_ROWS = 100_000
 MOST_TEXT = 1_000_000  # letters of one entry or note
 WITHOUT_END = "inf"  # the upper end of a reading beyond its range, which JSON has no number for
@@ -45,6 +45,7 @@ TABLES = (
     Table("overrides", "replacement.Override", "position"),
     Table("ticks", "fitting.FitTick", "choice"),
     Table("fitted", "fitting.Fitted", "choice"),
+    Table("beside", "fitting.BesideWork"),
     Table("power_plans", "bringup.PowerPlan"),
     Table("power_steps", "bringup.PowerStep"),
     Table("checks", "handback.CheckResult"),
@@ -118,6 +119,9 @@ def _row_schema(table: Table) -> dict[str, Any]:
 
 
 def _field_schema(field: "models.Field[Any, Any]") -> dict[str, Any]:
+    shape = getattr(field.model, "SHAPES", {}).get(field.name)
+    if shape:
+        return dict(shape)
     kinds: dict[type[Any], dict[str, Any]] = {
         models.BooleanField: {"type": "boolean"},
         models.IntegerField: {"type": "integer", "minimum": -2_147_483_648, "maximum": 2_147_483_647},

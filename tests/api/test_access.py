@@ -69,6 +69,8 @@ class Strangers(ApiTest):
             "movements": {"change": 1},
             "powerup": {"kind": "linear"},
             "fitting": {"line": "x"},
+            "beside": {"what": "fuse", "says": "T 2 A"},
+            "came": {"marking": "1 µF X2 310~", "kind": "film_safety"},
             "checks": {"check_id": "insulation", "value": "5M"},
             "end": {"held": True},
             "deviations": {"check_id": "insulation", "reason": "because of that"},

@@ -66,6 +66,7 @@ def small(seed: int) -> tuple[list[Needed], list[Offered], list[Shop]]:
         offers.append(
             Offered(part + shop.supplier, part, shop.supplier, breaks, luck.choice((1, 1, 2)), luck.choice((None, None, 2, 5)))
         )
+    offers.append(Offered("rA", "r", "A", ((1, luck.randrange(5, 90)),), 1, 2))  # nobody waits for it: to fill a minimum order
     needs = [
         Needed(f"n{k}", luck.randrange(1, 4), luck.choice((("p",), ("q",), ("p", "q"))), luck.choice((None, None, 3)))
         for k in range(2)
@@ -85,6 +86,16 @@ class BruteForce(SimpleTestCase):
                 self.assertEqual((missing, found.total_c), brute(needs, offers, shops))
                 self.assertEqual(found.gap, 0.0)
                 self.check(found, needs, shops)
+
+    def test_a_filler_reaches_a_minimum_more_cheaply_than_more_of_the_same(self) -> None:
+        """One at 150 of a minimum of 180: two cost 300, with a filler of 30 it is 180; a dearer one is left."""
+        need, shop = [Needed("n", 1, ("p",))], [Shop("A", 0, 180, 1)]
+        for filler, total in ((30, 180), (29, 208), (149, 299), (151, 300)):
+            found = cheapest(need, [Offered("pA", "p", "A", ((1, 150),)), Offered("rA", "r", "A", ((1, filler),))], shop)
+            self.assertEqual(found.total_c, total)
+            self.assertEqual(found.missing, ())
+        idle = [Offered("pA", "p", "A", ((1, 200),)), Offered("rA", "r", "A", ((1, 1),))]
+        self.assertEqual([line.offer.part for line in cheapest(need, idle, shop).lines], ["p"])
 
     def check(self, found: Basket, needs: Sequence[Needed], shops: Sequence[Shop]) -> None:
         """Whole packs, real prices, no unit twice, each need served by what may serve it, in time."""

@@ -102,8 +102,11 @@ class Fitting(HandingBack):
         # Singles for a can are chosen on the bench, not by rank.
         Choice.objects.create(
             position=place,
-            part_id=parts[0]["id"],
+            way="singles",
             marking=parts[0]["marking"],
+            parts=[
+                {"part_id": parts[0]["id"], "marking": parts[0]["marking"], "place": "", "lot": "", "date_code": "", "price": ""}
+            ],
             by_name="M. Orne",
             out_at=timezone.now(),
             stands_at=1000,

@@ -148,10 +148,10 @@ class Candidates(ApiTest):
         self.assertIn("class.safety", [reason["rule_id"] for reason in told["refusals"]])
         self.get(f"{path}/{uuid4()}", 404)
 
-    def test_five_statements_whatever_the_drawer_holds(self) -> None:
+    def test_six_statements_whatever_the_drawer_holds(self) -> None:
         path = f"positions/{self.position(2, 'CX1').id}/candidates"
         for _ in range(2):
-            with self.assertNumQueries(7):  # session, member; position, decisions, schools, parts, counts
+            with self.assertNumQueries(8):  # session, member; position, choice, overrides, schools, parts, counts
                 self.get(path)
             for k in range(30):
                 self.post("parts", {"marking": f"{900 + k} nF K X2 310 V~", "kind": "film_safety", "quantity": 1})

@@ -16,7 +16,8 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
 from dusky_heron.core.model import Bleeder, Dropper, Position, Quantity, Role, Surroundings, Topology
 from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, measures, soak_left, take_check
-from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, fitting_list
+from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, Filling, fitting_list
+from dusky_heron.core.selection.ways import Way
 from tests import some
 
 METER = Specification()  # ±10 % of anything
@@ -228,8 +229,7 @@ class Fitting(unittest.TestCase):
         can = place(Role.RESERVOIR, "32+32 µF 500 VDC", bleeder=Bleeder(150e3, 2, open=True), balancing_ohm=47e3)
         found = fitting_list(
             can,
-            read_marking("33 µF 500 V"),
-            ("Strap it.",),
+            Filling(Way.SINGLES, ("Strap it.",), ("On a terminal strip.",), "1 MΩ across it"),
             ("red rectifier -> C1.a",),
             distance="Keep 3 mm.",
             old_can="leave",
@@ -237,17 +237,27 @@ class Fitting(unittest.TestCase):
         )
         said = " ".join(line.sentence for line in found)
         for words in ("left for its looks", "tagged", "Strap it.", "red rectifier -> C1.a", "Polarity", "commons",
-                      "Bleeder 300 kΩ: a new one", "Balancing resistors 47 kΩ", "Keep 3 mm.",
+                      "Bleeder 300 kΩ: a new one", "On a terminal strip.",
+                      "Resistor fitted and measured: 1 MΩ across it.", "Balancing resistors 47 kΩ", "Keep 3 mm.",
                        "A photo of the finished place."):  # fmt: skip
             self.assertIn(words, said)
         self.assertEqual(len({line.id for line in found}), len(found))
         self.assertEqual((found[0].id, found[-1].id), (EMPTY, PHOTO))
 
     def test_a_film_part_has_no_polarity(self) -> None:
-        found = fitting_list(place(Role.X, "1 µF X2 305~"), read_marking("1 µF X2 305~"), (), (), distance="Keep 3 mm.")
+        found = fitting_list(place(Role.X, "1 µF X2 305~"), Filling(Way.SINGLE), (), distance="Keep 3 mm.")
         said = " ".join(line.sentence for line in found)
         for words in ("Polarity", "commons", "Bleeder", "photo"):
             self.assertNotIn(words, said)
+
+    def test_a_place_left_empty_asks_for_its_ends_and_one_left_as_it_was_for_nothing(self) -> None:
+        x = place(Role.X, "1 µF X2 305~", bleeder=Bleeder(150e3))
+        said = [line.id for line in fitting_list(x, Filling(Way.REMOVED), ("L -> CX1",), distance="Keep 3 mm.")]
+        self.assertEqual(said[:3], [EMPTY, "old_out", "tagged"])
+        self.assertTrue({"ends", "written"} <= set(said))
+        self.assertFalse([key for key in said if key.startswith(("polarity", "bleeder", "strap"))])
+        for way in (Way.LEFT, Way.ORDERED):
+            self.assertEqual(fitting_list(x, Filling(way), (), distance="Keep 3 mm."), ())
 
 
 class Lasting(unittest.TestCase):

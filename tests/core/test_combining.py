@@ -10,9 +10,10 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import Need, Part, PartKind, Policy, Role
 from dusky_heron.core.selection import rank
-from dusky_heron.core.selection.combine import VALUE_RULES, Way, combinations
+from dusky_heron.core.selection.combine import VALUE_RULES, combinations
 from dusky_heron.core.selection.question import likely_kind, may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
+from dusky_heron.core.selection.ways import Way
 from tests import some
 from tests.core.test_replacement_cases import BULK, CAN, FILTER, PUMP, part, place
 
@@ -89,7 +90,7 @@ class Combining(unittest.TestCase):
         need = place(Role.Y, "2n2 M Y1 400 V~")
         (one,) = combinations(need, [part(PartKind.CERAMIC_SAFETY, "3n3 M Y2 300 V~", quantity=2)])
         self.assertAlmostEqual(one.sections_f[0] * 1e9, 1.65)
-        self.assertIn("only where the equipment's own standard allows it", one.makes[0])
+        self.assertIn("only where the equipment's own standard allows it", one.to_sign[0])
         self.assertEqual(
             combinations(place(Role.Y, "2n2 M Y2 300 V~"), [part(PartKind.FILM_SAFETY, "1n K X1 440 V~", quantity=4)]), ()
         )

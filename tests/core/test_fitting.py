@@ -25,7 +25,7 @@ from dusky_heron.core.model import (
     Topology,
 )
 from dusky_heron.core.selection import fit, need_of, rank
-from dusky_heron.core.selection.consequences import consequences, limits_beyond
+from dusky_heron.core.selection.consequences import consequences, limits_beyond, touch_of
 from dusky_heron.core.selection.sieve import sieve_of
 from dusky_heron.core.tables import toml_table
 
@@ -182,7 +182,7 @@ class Limits(unittest.TestCase):
         """0.75 mA at 2π · 50 Hz · 253 V are 9.44 nF in all; 3.96 nF lie there already."""
         one = place("3n3 M Y2 300 V~", Role.Y, equipment=Equipment("I"))
         other = place("3n3 M Y2 300 V~", Role.Y)
-        (found,) = limits_beyond(one, [other], self.STANDARD, LIMITS)
+        (found,) = touch_of(one, [other], self.STANDARD, LIMITS).asks
         amperes = 2 * math.pi * 50 * 253 * (found.farads + 3.96e-9)
         self.assertAlmostEqual(amperes * 1000, 0.75, delta=0.001)
         self.assertIn("touch current", found.beyond)

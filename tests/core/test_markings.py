@@ -32,6 +32,16 @@ class Values(unittest.TestCase):
         self.assertEqual((some(marking.tolerance).minus, some(marking.tolerance).plus), (-0.10, 0.10))
         self.assertAlmostEqual(some(marking.sections[0].low_f), 135e-9)
 
+    def test_volts_of_the_whole_are_the_volts_of_its_sections(self) -> None:
+        """Whatever the notation: what is rated is rated section by section, for rules look at sections."""
+        for text in ("47/25", "220/35", "100/63 105 °C", "32+32 µF 500 VDC", "30+5 µF 370/440 VAC", "2A104J", "22 µF V~ 250",
+                     "0.1 + 2 x 0.0027 µF X1 Y2 250 V~", "40/20/20 MFD 450/450/25 WVDC", "104K275 X2"):  # fmt: skip
+            with self.subTest(text):
+                one = read_marking(text)
+                for whole, own in (("rated_dc_v", max), ("rated_ac_v", min)):
+                    printed = [v for v in (getattr(section, whole) for section in one.sections) if v]
+                    self.assertEqual(own(printed, default=None), getattr(one, whole))
+
     def test_printed_tolerances(self) -> None:
         for text, minus, plus in (
             ("16 µF ±5 %", -0.05, 0.05), ("16 µF +/-6%", -0.06, 0.06), ("10 µF +10/-5% 400V~", -0.05, 0.10),

@@ -55,7 +55,7 @@ class Needs(unittest.TestCase):
 
     def test_each_class_of_a_double_is_held_against_its_own_rating(self) -> None:
         wanted = need("4n7 X1 440~ Y2 300~", Role.X)
-        self.assertEqual((wanted.place_classes, wanted.class_volts), (("X1", "Y2"), (440, 300)))
+        self.assertEqual([(asked.name, asked.old_v) for asked in wanted.sections_classes[0]], [("X1", 440), ("Y2", 300)])
 
         def taken(marking: str) -> bool:
             return bool(rank(wanted, [Part("p", PartKind.CERAMIC_SAFETY, read_marking(marking))]).accepted)

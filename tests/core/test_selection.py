@@ -80,7 +80,7 @@ class Ranking(unittest.TestCase):
     def test_refusals_of_a_motor_run_place(self) -> None:
         cases = {
             ("16-20 µF 450 V~", PartKind.MOTOR_START): "role.start_for_run",
-            ("16 µF 450 VDC", PartKind.FILM_DC): "role.motor_part",
+            ("16 µF 450 VDC", PartKind.FILM_DC): "role.dc_on_mains",
             ("16 µF ±5 % 400 V~ cl. B P2 25/085/21", PartKind.MOTOR_RUN): "voltage.ac",
             ("20 µF ±5 % 450 V~ cl. B P2 25/085/21", PartKind.MOTOR_RUN): "capacitance.window",
             ("16 µF ±5 % 450 V~ cl. C P2 25/085/21", PartKind.MOTOR_RUN): "duty.operating_class",
@@ -96,7 +96,7 @@ class Ranking(unittest.TestCase):
     def test_refusals_of_an_x_place(self) -> None:
         for text, kind, rule_id in (
             ("1 µF K 630 VDC", PartKind.FILM_DC, "class.safety"),
-            ("1 µF K X2 275 V~", PartKind.FILM_SAFETY, "voltage.safety"),
+            ("1 µF K X2 275 V~", PartKind.FILM_SAFETY, "voltage.old"),
             ("680 nF K X2 310 V~", PartKind.FILM_SAFETY, "capacitance.window"),
             ("1 µF X3 310 V~", PartKind.FILM_SAFETY, "class.safety"),
         ):

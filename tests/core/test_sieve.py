@@ -11,7 +11,7 @@ from dusky_heron.core.model import Need, Origin, Part, Policy, Role
 from dusky_heron.core.selection import fit, rank
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import sieve_of, traits_of
-from tests.core.test_replacement_cases import CASES, DEMANDS, FILTER, OFFERED, PLACES, part, place
+from tests.core.test_replacement_cases import DEMANDS, FILTER, OFFERED, PLACES, K, part, place
 
 SIZES = st.none() | st.tuples(st.floats(5, 60), st.floats(5, 60), st.floats(5, 90))
 PITCH = st.none() | st.sampled_from([*fit.PITCHES_MM, 6.0, 12.5, 25.0, 50.0])
@@ -58,7 +58,7 @@ class Sieves(unittest.TestCase):
         self.assertEqual(low <= offered <= high, fit.pitch_too_far(need, one) is None, (low, high))
 
     def test_traits_of_markings(self) -> None:
-        traits = traits_of(part(CASES[0][2], "100n K X1 440~ Y2 300~ 40/110/56/B").marking)
+        traits = traits_of(part(K.FILM_SAFETY, "100n K X1 440~ Y2 300~ 40/110/56/B").marking)
         self.assertEqual((traits.ac_high_v, traits.upper_c, traits.sections), (440, 110, 1))
         self.assertEqual(traits.classes.split(), ["X1", "Y2"])
-        self.assertEqual(traits_of(part(CASES[0][2], "82 µF 400 VDC").marking).dc_v, 400)
+        self.assertEqual(traits_of(part(K.ELECTROLYTIC, "82 µF 400 VDC").marking).dc_v, 400)

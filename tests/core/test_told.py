@@ -75,5 +75,5 @@ class Kinds(unittest.TestCase):
     def test_each_kind_tells_bare_volts(self) -> None:
         for kind in PartKind:
             part = Part("p", kind, read_marking("4.7 µF 250 V"))
-            direct = kind.value.endswith(("electrolytic", "_dc", "_pulse", "ceramic"))
+            direct = kind.value.endswith(("electrolytic", "_dc", "_pulse", "ceramic", "mica"))
             self.assertEqual((part.marking.rated_dc_v, part.marking.rated_ac_v), (250.0, None) if direct else (None, 250.0), kind)

@@ -8,16 +8,20 @@ from django.utils import timezone
 from dusky_heron.buying.basket import BoughtLine
 from dusky_heron.buying.models import Ordered, Want
 from dusky_heron.buying.queries import basket_of, money, shopping_list, show_parcel
-from dusky_heron.buying.schemas import DropIn, ListOut, OrderIn, ReceiveIn, WantIn
+from dusky_heron.buying.schemas import CameIn, DropIn, ListOut, OrderIn, OrderSpecifiedIn, ReceiveIn, WantIn
 from dusky_heron.core.errors import InputError
+from dusky_heron.core.selection.ways import Way
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound, Stale
+from dusky_heron.replacement.actions import fill
 from dusky_heron.replacement.queries import candidates, why
-from dusky_heron.stock.actions import locked_part, move
+from dusky_heron.replacement.schemas import CandidatesOut, ChoiceIn
+from dusky_heron.stock.actions import add_part, locked_part, move
 from dusky_heron.stock.models import Why
 from dusky_heron.stock.queries import one_part
+from dusky_heron.stock.schemas import PartIn
 
 MOST_ALTERNATES = 8
 
@@ -52,6 +56,47 @@ def want_part(actor: Actor, data: WantIn) -> ListOut:
     return shopping_list(actor)
 
 
+@action(Permission.DECIDE)
+def order_specified(actor: Actor, position_id: UUID, data: OrderSpecifiedIn) -> CandidatesOut:
+    """Choose to order what a place asks for: its specification goes on the list."""
+    shown, known, job = core_position(actor, position_id)
+    asked = candidates(actor, position_id)
+    if asked.question:
+        raise InputError("position_id", asked.question)
+    answer = fill(actor, position_id, ChoiceIn(way=Way.ORDERED))
+    Want.objects.create(
+        workshop_id=actor.workshop_id,
+        specification=asked.specification,
+        quantity=known.surroundings.count,
+        position_id=position_id,
+        needed_by=data.needed_by,
+        by_name=actor.name,
+    )
+    body = {"specification": asked.specification, "quantity": known.surroundings.count, "position": shown.name}
+    append(actor, job.id, "put on the shopping list", body)
+    return answer
+
+
+@action(Permission.DECIDE)
+def came(actor: Actor, want_id: UUID, data: CameIn) -> ListOut:
+    """Note what came for a specification: it goes into the drawer, if the place may take it."""
+    want = Want.objects.select_for_update().filter(id=want_id, workshop_id=actor.workshop_id, dropped=False, part=None).first()
+    if want is None or want.position is None:
+        raise NotFound
+    given = data.model_dump(exclude={"quantity"})
+    shown = add_part(actor, PartIn.model_validate({**given, "quantity": 0}))
+    refused = why(actor, want.position.id, shown.id).refusals
+    if shown.doubts or refused:
+        raise InputError("marking", shown.doubts[0].asks if shown.doubts else " ".join(one.sentence for one in refused))
+    move(actor, locked_part(actor, shown.id), data.quantity, Why.BOUGHT, "to a specification")
+    want.dropped = True
+    want.version += 1
+    want.save(update_fields=["dropped", "version"])
+    body = {"part": shown.marking, "quantity": data.quantity, "lot": data.lot, "position": want.position.name}
+    append(actor, want.position.job_id, "received", body)
+    return shopping_list(actor)
+
+
 @action(Permission.WORK)
 def drop_want(actor: Actor, want_id: UUID, data: DropIn) -> ListOut:
     """Take a line off the list; what was ordered for it still comes."""
@@ -63,7 +108,7 @@ def drop_want(actor: Actor, want_id: UUID, data: DropIn) -> ListOut:
     want.dropped = True
     want.version += 1
     want.save(update_fields=["dropped", "version"])
-    append(actor, actor.workshop_id, "taken off the shopping list", {"part": want.part.marking})
+    append(actor, actor.workshop_id, "taken off the shopping list", {"part": want.says})
     return shopping_list(actor)
 
 

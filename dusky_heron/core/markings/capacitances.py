@@ -163,7 +163,7 @@ def _scale(draft: Draft, first: Printed) -> float:
 def _over_volts(draft: Draft) -> None:
     piece = draft.of("slash")[0]
     value, volts = (readings(text)[0] for text in piece.value)
-    draft.parts = [Part(scaled(value, MICRO), piece)]
+    draft.parts = [Part(scaled(value, MICRO), piece, dc=float(volts))]
     draft.dc.append(float(volts))
     draft.polarised = True
     draft.assumptions.append(f"{draft.slice(piece)} is taken as microfarad and volts DC, as on electrolytics.")

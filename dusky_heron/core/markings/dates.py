@@ -47,6 +47,21 @@ def figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]
     return four_figures(code, today) if len(code) == 4 else three_figures(code, today)
 
 
+def date_code(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
+    """The dates a code by itself may mean, likeliest first.
+
+    :param code: three or four figures, or a year letter and a month sign
+    :param today: dates after it are left out; None leaves none out
+    :returns: dates; none for what is no date code
+    :raises InputError: never
+    :source: IEC 60062
+    """
+    code = code.strip().upper()
+    if code.isascii() and code.isdigit() and len(code) in (3, 4):
+        return figures(code, today)
+    return letter_pair(code, today) if len(code) == 2 and code[0] in YEAR_LETTERS and code[1] in MONTHS else ()
+
+
 def three_figures(code: str, today: datetime.date | None) -> tuple[DateCandidate, ...]:
     """The dates a code of the last figure of the year and the week may mean, latest first.
 

@@ -19,6 +19,7 @@ KINDS: Mapping[PartKind, tuple[str, ...]] = {
     PartKind.FILM_DC: ("polyester", "polypropylene", "paper"),
     PartKind.FILM_PULSE: ("polypropylene", "polyester", "paper"),
     PartKind.CERAMIC: ("ceramic_2", "ceramic_2_stable", "ceramic_1"),
+    PartKind.MICA: ("mica",),
     PartKind.MOTOR_RUN: ("polypropylene", "paper"),
     PartKind.MOTOR_START: ("electrolytic",),
     PartKind.ELECTROLYTIC: ("electrolytic",),

@@ -1,9 +1,11 @@
 """A place in a circuit, and what is around it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 from dusky_heron.core.markings.model import Marking, Section
-from dusky_heron.core.model.parts import Mounting
+from dusky_heron.core.model.parts import Mounting, PartKind
 from dusky_heron.core.model.terms import Arrangement, Basis, Role, Topology
 from dusky_heron.core.model.told import told_by_place
 
@@ -101,6 +103,35 @@ class Equipment:
 
 
 @dataclass(frozen=True, slots=True)
+class OldPart:
+    """What is known of the part in a place beyond its marking: what it is made as, and what data sheet or circuit say it carries.
+
+    Ripple in A rms, ESR in ohms, dv/dt in V/s, peak current in A; None where not known.
+    """
+
+    kind: PartKind | None = None
+    ripple_a: float | None = None
+    esr_ohm: float | None = None
+    dvdt_v_s: float | None = None
+    peak_a: float | None = None
+
+
+class Reach(StrEnum):
+    """What a Y part leads to."""
+
+    ACCESSIBLE = "accessible"
+    SECONDARY = "secondary"
+    CORE = "core"
+
+
+REACH_TITLES: Mapping[Reach, str] = {
+    Reach.ACCESSIBLE: "metal one can touch",
+    Reach.SECONDARY: "an isolated secondary",
+    Reach.CORE: "a core nobody can touch",
+}
+
+
+@dataclass(frozen=True, slots=True)
 class Surroundings:
     """What is known of the circuit around a position; `basis` None takes the one usual for the role.
 
@@ -134,6 +165,8 @@ class Position:
     surroundings: Surroundings = Surroundings()
     equipment: Equipment = Equipment()
     mounting: Mounting = field(default_factory=Mounting)
+    old: OldPart = OldPart()
+    reaches: Reach | None = None
 
     def __post_init__(self) -> None:
         """Settle what the place tells about the marking."""

@@ -48,6 +48,7 @@ class RoleFacts:
     decides: str
     tolerance: float
     tolerance_source: str
+    exact: bool
     loss: float
     loss_source: str
     asks: tuple[Quantity, ...]

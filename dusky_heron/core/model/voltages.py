@@ -18,12 +18,13 @@ class EnergyVoltage:
 class RatingVoltage:
     """What a part of a place must be rated for: the highest in normal work at highest mains, of its own share; and what says so.
 
-    `alternating` is rms, else it is direct.
+    `alternating` is rms, else it is direct. `least` where no more is known than that it is not lower.
     """
 
     volts: float
     alternating: bool
     rests_on: str
+    least: bool = False
 
 
 @dataclass(frozen=True, slots=True)

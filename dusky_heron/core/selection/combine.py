@@ -2,41 +2,37 @@
 
 import bisect
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
-from enum import StrEnum
+from dataclasses import dataclass, replace
 
-from dusky_heron.core.model import Need, Part, Policy, Role
-from dusky_heron.core.model.roles import POLARISED
+from dusky_heron.core.model import Floor, Need, Part, Policy, Role
+from dusky_heron.core.model.roles import MOTORS, POLARISED
 from dusky_heron.core.quantities import show
-from dusky_heron.core.selection.rules import HARD_RULES
+from dusky_heron.core.selection.conditions import conditions_of
+from dusky_heron.core.selection.rules import chassis_f, refusals_of
+from dusky_heron.core.selection.ways import Way
 
 OF_THE_WHOLE = {
     "capacitance.window",
     "circuit.simulated",
     "sections.count",
+    "touch.current",
     "fit.space",
     "fit.pitch",
     "policy.larger",
     "policy.dual",
 }
 VALUE_RULES = frozenset(OF_THE_WHOLE)
-SERIES_RULES = VALUE_RULES | {"voltage.dc"}
+SERIES_RULES = VALUE_RULES | {"voltage.dc", "voltage.old"}
+Y_PAIR_RULES = VALUE_RULES | {"class.safety", "voltage.safety", "voltage.old"}
 MOST = 20  # shown
-
-
-class Way(StrEnum):
-    """How parts are put together."""
-
-    PARALLEL = "parallel"
-    SERIES = "series"
-    SINGLES = "singles"
 
 
 @dataclass(frozen=True, slots=True)
 class Combination:
     """Parts that take a place together: what they come to, what has to be made, and how far it lies from the marked value.
 
-    `worst_share_v` of a string is what one part stands at the old rating, by the spread of its tolerance.
+    `worst_share_v` of a string is what one part stands at the volts of the place, by the spread of its tolerance; `to_sign` what
+    somebody has to sign before they are taken.
     """
 
     way: Way
@@ -47,44 +43,84 @@ class Combination:
     worst_share_v: float | None
     makes: tuple[str, ...]
     off: float
+    to_sign: tuple[str, ...] = ()
 
 
 def combinations(need: Need, parts: Iterable[Part], policy: Policy | None = None) -> tuple[Combination, ...]:
     """Search the drawer for parts that take a place together, nearest to the marked value first.
 
-    Every part stands every rule but those of value, sections and fit by itself. Parallel adds capacitance; of two equal
-    electrolytics in series each carries half, worst by tolerance, and capacitance halves; a dual takes a single for each section.
+    Every part stands every rule but those of value, sections and fit by itself, in its own share of the place; what leads to the
+    chassis is added up and held against touch current. Parallel adds capacitance; of two equal electrolytics in series each
+    carries half, worst by tolerance, and capacitance halves; a dual, a can or a network takes a single for each section.
 
     :param need: what the place demands
     :param parts: the drawer, with quantities
     :param policy: of the workshop
     :returns: the best, at most twenty
     :raises InputError: never
-    :source: capacitances in parallel and in series; voltage shared inversely to capacitance
+    :source: capacitances in parallel and in series; voltage shared inversely to capacitance; IEC 60384-14 (two Y2 for a Y1)
     """
     policy, drawer = policy or Policy(), [part for part in parts if part.quantity > 0 and len(part.marking.sections) == 1]
-    alone = _stand(need, drawer, policy, VALUE_RULES)
     found: list[Combination] = []
     if len(need.sections_f) > 1:
-        found += _singles(need, alone) if policy.dual != "dual" or need.role is not Role.MOTOR_RUN else []
+        found += _singles(need, drawer, policy) if policy.dual != "dual" or need.role is not Role.MOTOR_RUN else []
     else:
-        found += _parallel(need, alone)
+        found += _parallel(need, _stand(need, drawer, policy, VALUE_RULES))
         if "Y1" in need.place_classes:
-            found += _y_pair(need, _stand(need, drawer, policy, VALUE_RULES | {"class.safety", "voltage.safety"}))
-        if need.role in POLARISED and need.old_dc_v:
+            found += _y_pair(need, _stand(need, drawer, policy, Y_PAIR_RULES))
+        if need.role in POLARISED and need.floor(alternating=False):
             found += _series(need, _stand(need, drawer, policy, SERIES_RULES))
     if not policy.larger and "policy.larger" not in policy.overridden:
-        marked = sum(section[1] for section in need.sections_f)
-        found = [one for one in found if sum(one.sections_f) <= marked * (1 + 1e-9)]
+        found = [one for one in found if sum(one.sections_f) <= need.marked_f * (1 + 1e-9)]
     found.sort(key=lambda c: (round(c.off, 4), len(c.parts), sum(p.price or 0.0 for p in c.parts), [p.part_id for p in c.parts]))
     return tuple(found[:MOST])
 
 
+def share_of(need: Need, number: int) -> Need:
+    """What one section of a place demands by itself: its window, its classes, its volts.
+
+    :param need: what the whole place demands
+    :param number: which section, from 0
+    :returns: Need of one section
+    :raises InputError: never
+    :source: each section keeps its own volts and class
+    """
+    own = need.sections_dc_v[number] if need.sections_dc_v else None
+    elsewhere = own is not None and own < max(need.sections_dc_v)
+
+    def floor(whole: Floor) -> Floor:
+        if whole.alternating or own is None:
+            return whole
+        return Floor(False, None, own) if elsewhere else replace(whole, old_v=own)
+
+    return replace(
+        need,
+        sections_f=(need.sections_f[number],),
+        floors=tuple(map(floor, need.floors)),
+        sections_classes=(need.sections_classes[number],) if need.sections_classes else (),
+        sections_dc_v=(),
+        spread=(need.spread[number],) if need.spread else (),
+    )
+
+
 def _stand(need: Need, drawer: Sequence[Part], policy: Policy, but: frozenset[str]) -> list[Part]:
     """The parts that no rule refuses, but for those that speak of the whole; smallest first."""
-    rules = [rule for rule in HARD_RULES if rule.applies(need.role) and rule.id not in but and rule.id not in policy.overridden]
-    kept = [part for part in drawer if not any(rule.check(need, part, policy) for rule in rules)]
+    unasked = but | policy.overridden
+    kept = [part for part in drawer if next(refusals_of(need, part, policy, unasked), None) is None]
     return sorted(kept, key=lambda part: (part.marking.capacitance_f, part.part_id))
+
+
+def _signed(need: Need, parts: Sequence[Part], farads: float) -> tuple[str, ...]:
+    """What has to be signed of each part, and of all that leads to the chassis together; each once."""
+    apart = replace(need, beyond=())
+    found = [said for part in parts for said in conditions_of(apart, part)[0]]
+    found += [f"{limit.beyond[:1].upper()}{limit.beyond[1:]}." for limit in need.beyond if farads > limit.farads * (1 + 1e-9)]
+    return tuple(dict.fromkeys(found))
+
+
+def _touches(need: Need, farads: float) -> bool:
+    """Whether what leads to the chassis together passes the limit of touch current."""
+    return need.touch is not None and farads > need.touch.farads * (1 + 1e-9)
 
 
 def _window(need: Need) -> tuple[float, float, float]:
@@ -106,21 +142,24 @@ def _parallel(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
         start = max(bisect.bisect_left(values, low - values[index]), index)
         for other in range(start, bisect.bisect_right(values, high - values[index])):
             second = parts[other]
-            if other == index and first.quantity < 2:
+            leads = chassis_f(need, first) + chassis_f(need, second)
+            if (other == index and first.quantity < 2) or (leads and _touches(need, leads)):
                 continue
             total = values[index] + values[other]
             (a, b), (c, d) = _spread(first), _spread(second)
             makes = ("Both across the place, side by side: a strap, fixed, the same voltage and class each.",)
-            yield Combination(Way.PARALLEL, (first, second), (total,), a + c, b + d, None, makes, abs(total / marked - 1))
+            signed = _signed(need, (first, second), leads or b + d)
+            yield Combination(Way.PARALLEL, (first, second), (total,), a + c, b + d, None, makes, abs(total / marked - 1), signed)
 
 
 def _series(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
     """Two of the same, each for half the voltage."""
     low, marked, high = _window(need)
-    volts = need.old_dc_v or 0.0
+    floor = need.floor(alternating=False)
+    volts = max(floor.circuit_v or 0.0, floor.old_v or 0.0) if floor else 0.0
     for part in parts:
         total, rated = part.marking.capacitance_f / 2, part.marking.rated_dc_v
-        if part.quantity < 2 or rated is None or not low <= total <= high:
+        if not volts or part.quantity < 2 or rated is None or not low <= total <= high:
             continue
         least, most = _spread(part)
         worst = volts * most / (least + most)  # the smaller of two takes the larger share
@@ -130,15 +169,22 @@ def _series(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
             f"In series with a balancing resistor across each: {show(worst, 'V')} at worst on one.",
             "See the series string bench for the resistors and their loss.",
         )
-        yield Combination(Way.SERIES, (part, part), (total,), least / 2, most / 2, worst, makes, abs(total / marked - 1))
+        signed = _signed(need, (part, part), most / 2)
+        yield Combination(Way.SERIES, (part, part), (total,), least / 2, most / 2, worst, makes, abs(total / marked - 1), signed)
 
 
-def _singles(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
-    """The nearest single for each section of a dual or a can."""
+def _singles(need: Need, drawer: Sequence[Part], policy: Policy) -> Iterator[Combination]:
+    """The nearest single for each section of a dual, a can or a network, each in its own share."""
     chosen: list[Part] = []
-    left = {part.part_id: part.quantity for part in parts}
-    for low, marked, high in need.sections_f:
-        fitting = [p for p in parts if low * (1 - 1e-9) <= p.marking.capacitance_f <= high * (1 + 1e-9) and left[p.part_id] > 0]
+    left = {part.part_id: part.quantity for part in drawer}
+    shares = [share_of(need, number) for number in range(len(need.sections_f))]
+    for share in shares:
+        low, marked, high = share.sections_f[0]
+        fitting = [
+            p
+            for p in _stand(share, drawer, policy, VALUE_RULES)
+            if low * (1 - 1e-9) <= p.marking.capacitance_f <= high * (1 + 1e-9) and left[p.part_id] > 0
+        ]
         if not fitting:
             return
         best = min(fitting, key=lambda p: (abs(p.marking.capacitance_f / marked - 1), p.price or 0.0, p.part_id))
@@ -146,23 +192,33 @@ def _singles(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
         chosen.append(best)
     values = tuple(part.marking.capacitance_f for part in chosen)
     spreads = [_spread(part) for part in chosen]
+    to_chassis = [any(name[0] == "Y" for name in share.place_classes) for share in shares]
+    leads = sum(part.marking.highest_f for part, to in zip(chosen, to_chassis, strict=True) if to)
+    if leads and _touches(need, leads):
+        return
     off = max(abs(value / marked - 1) for value, (_, marked, _) in zip(values, need.sections_f, strict=True))
-    common = "commons strapped" if need.role is Role.MOTOR_RUN else "minus strapped"
+    common = "commons strapped" if need.role in MOTORS else "what was common strapped" if need.place_classes else "minus strapped"
     makes = (
-        f"Singles on a terminal strip, both fixed, {common}, wires recorded first.",
+        f"Singles on a terminal strip, each fixed, {common}, wires recorded first.",
         "The old sections are disconnected, never left in parallel.",
     )
     lows, highs = sum(low for low, _ in spreads), sum(high for _, high in spreads)
-    yield Combination(Way.SINGLES, tuple(chosen), values, lows, highs, None, makes, off)
+    signed = _signed(need, chosen, leads or highs)
+    yield Combination(Way.SINGLES, tuple(chosen), values, lows, highs, None, makes, off, signed)
 
 
 def _y_pair(need: Need, parts: Sequence[Part]) -> Iterator[Combination]:
     """Two equal Y2 for a Y1, each rated for the whole voltage: only where the standard of the equipment allows it."""
     low, marked, high = _window(need)
     for part in parts:
-        total, rated = part.marking.capacitance_f / 2, part.marking.rated_ac_v or 0.0
-        if part.quantity < 2 or "Y2" not in part.marking.class_names or rated < (need.supply_v or 0.0) or not low <= total <= high:
-            continue
+        total = part.marking.capacitance_f / 2
+        rated = max((one.rated_ac_v or 0.0 for one in part.marking.classes if one.name == "Y2"), default=0.0)
         least, most = _spread(part)
-        makes = ("Two equal Y2 in series for a Y1, only where the equipment's own standard allows it: a decision to be recorded.",)
-        yield Combination(Way.SERIES, (part, part), (total,), least / 2, most / 2, None, makes, abs(total / marked - 1))
+        leads = most / 2 if need.role is Role.Y else 0.0
+        whole = bool(need.supply_v) and rated >= (need.supply_v or 0.0)
+        if part.quantity < 2 or not whole or not low <= total <= high or (leads and _touches(need, leads)):
+            continue
+        makes = ("Two equal Y2 in series, each rated for the whole voltage across them.",)
+        asks = "Two Y2 in series for a Y1: only where the equipment's own standard allows it, which somebody has to have read."
+        signed = (asks, *_signed(need, (part, part), leads or most / 2))
+        yield Combination(Way.SERIES, (part, part), (total,), least / 2, most / 2, None, makes, abs(total / marked - 1), signed)

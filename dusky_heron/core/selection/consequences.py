@@ -1,11 +1,12 @@
 """What a part of another value does to its surroundings: plug pins, touch current, bleeder, dropper, ripple, hold-up."""
 
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 from math import sqrt
 
 from dusky_heron.core.discharge.bleeders import counted_resistance
 from dusky_heron.core.discharge.falling import time_to
-from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
+from dusky_heron.core.discharge.limits import DischargeLimit, limits_of, limits_table
 from dusky_heron.core.discharge.pins import across_line, plug_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
 from dusky_heron.core.model import CircuitLimit, Position, Role
@@ -25,16 +26,65 @@ def limits_beyond(
     :param others: the other places of the job, which share the plug pins and the chassis
     :param standard_id: the standard chosen at intake, None or "" when none is
     :param rows: the workshop's limits table
-    :returns: at most one limit for the plug pins and one for touch current
+    :returns: at most one limit, for the plug pins
     :raises InputError: an unknown standard
-    :source: as `plug_pins` and `touch_current`; the clause in each row
+    :source: as `plug_pins`; the clause in each row
     """
     rows = tuple(rows)
     if position.role is Role.X and position.supply_v:
         return _most(position, lambda farads: _pins_broken(position, others, standard_id, rows, farads))
-    if position.role is Role.Y and position.supply_v:
-        return _most(position, lambda farads: _touch_broken(position, others, standard_id, rows, farads))
     return ()
+
+
+@dataclass(frozen=True, slots=True)
+class Touch:
+    """What touch current allows to the chassis: the most by every limit that may apply, and the least, to decide about.
+
+    `computed` where supply, protection class, the standard and the other places are all known: the marked value binds no more.
+    """
+
+    most: CircuitLimit | None = None
+    asks: tuple[CircuitLimit, ...] = ()
+    computed: bool = False
+
+
+def touch_of(
+    position: Position, others: Sequence[Position], standard_id: str | None, rows: Iterable[DischargeLimit] | None = None
+) -> Touch:
+    """What touch current allows a part that leads to the chassis, with the neutral open and all others with it.
+
+    Where no standard was chosen, what the most generous of them forbids is refused, and what the strictest forbids is asked about.
+
+    :param position: the place
+    :param others: the other places of the job that lead to the same chassis
+    :param standard_id: the standard chosen at intake, None or "" when none is
+    :param rows: the workshop's limits table; that of the standards where none is given
+    :returns: Touch; farads at the top of the tolerance; empty where it leads to no chassis or the supply is not known
+    :raises InputError: an unknown standard
+    :source: I = 2πf·1.1 V·C; limits IEC 60335-1, IEC 62368-1, IEC 61010-1; in medical equipment no changed part is approved
+    """
+    leads = position.role is Role.Y or to_chassis(position) > 0
+    if not leads or not position.supply_v or not position.supply_hz:
+        return Touch()
+    limits = touch_limits(limits_table() if rows is None else rows, standard_id, position.equipment.protection)
+    if standard_id and any(row.equipment == MEDICAL for row in limits):
+        return Touch(CircuitLimit(0.0, "in medical equipment no changed Y part is approved here", least=False), (), computed=True)
+    known = sorted((row for row in limits if row.equipment != MEDICAL and row.value), key=lambda row: row.value or 0.0)
+    if not known:
+        return Touch()
+    already = [value for one in others if (value := to_chassis(one))]
+    per_farad = touch_current([1e-9], [], position.supply_v, position.supply_hz).neutral_open_a / 1e-9
+
+    def allowed(row: DischargeLimit) -> CircuitLimit:
+        left = max((row.value or 0.0) / 1000 / per_farad - sum(already), 0.0)
+        says = f"above {show(left, 'F')}" if left else "with the others already there"
+        return CircuitLimit(
+            left, f"{says} the touch current passes {show((row.value or 0.0) / 1000, 'A')} ({row.source})", least=False
+        )
+
+    strict, generous = allowed(known[0]), allowed(known[-1])
+    asks = (strict,) if strict.farads < generous.farads else ()
+    return Touch(generous, asks, computed=bool(standard_id and position.equipment.protection))
 
 
 def _most(position: Position, broken: Callable[[float], str]) -> tuple[CircuitLimit, ...]:
@@ -64,18 +114,6 @@ def _pins_broken(
         return ""
     row = failed[0].row
     return f"the plug pins hold more than {show(failed[0].target_v, 'V')} after {show_time(row.after_s or 0.0)} ({row.source})"
-
-
-def _touch_broken(
-    position: Position, others: Sequence[Position], standard_id: str | None, rows: tuple[DischargeLimit, ...], farads: float
-) -> str:
-    limits = touch_limits(rows, standard_id, position.equipment.protection)
-    line, neutral = on_both_sides([farads, *(value for one in others if (value := to_chassis(one)))])
-    found = touch_current(line, neutral, position.supply_v or 0.0, position.supply_hz or 0.0, limits)
-    failed = [c for c in found.checks if not c.meets and c.row.equipment != MEDICAL]
-    if not failed:
-        return ""
-    return f"the touch current with all Y parts passes {show(failed[0].limit_a, 'A')} ({failed[0].row.source})"
 
 
 def consequences(position: Position, others: Sequence[Position], farads: float, highest_f: float) -> tuple[str, ...]:

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 
-from dusky_heron.core.model import ROLES, Need, Part, Role
+from dusky_heron.core.model import LEAD_FORM_TITLES, ROLES, LeadForm, Need, Part, Role
 from dusky_heron.core.tables import toml_table
 
 TABLE = toml_table("fitting")
@@ -57,13 +57,32 @@ def pitches_within(pitch_mm: float) -> tuple[float, float]:
     return low, math.nextafter(above[1], 0.0) if len(above) > 1 else math.inf
 
 
+def in_holes(need: Need, form: LeadForm | None) -> bool:
+    """Whether terminals of a form go into the holes of a place, or onto its bars: only then their distance matters.
+
+    Leads and pins go into holes, and screws onto bars; tabs and wires reach anywhere, and so does what is wired to another form.
+    """
+    return (form or need.mounting.lead_form or LeadForm.RADIAL) in TABLE["terminals"][need.mounting.lead_form or "not_noted"]
+
+
+def leads_bound(need: Need) -> bool:
+    """Whether any terminals are bound by the distance of a place's holes."""
+    return any(in_holes(need, form) for form in LeadForm)
+
+
 def pitch_too_far(need: Need, part: Part) -> str | None:
-    """A sentence when the leads would have to be bent by more than one step."""
+    """A sentence when leads would have to be bent by more than a step, or rigid terminals are not where the holes are."""
     steps = pitch_steps(need, part)
-    if steps is None or steps <= 1:
+    if steps is None or part.pitch_mm is None or not in_holes(need, part.lead_form):
         return None
     wanted = " or ".join(f"{pitch:g}" for pitch in holes(need))
-    return f"Pitch {part.pitch_mm:g} mm for {wanted} mm: more than one step to bend."
+    form = part.lead_form or need.mounting.lead_form or LeadForm.RADIAL
+    if form in TABLE["rigid"]:
+        off = min(abs(part.pitch_mm - pitch) for pitch in holes(need))
+        if off <= TABLE["rigid"][form]:
+            return None
+        return f"{LEAD_FORM_TITLES[form].capitalize()} {part.pitch_mm:g} mm apart for {wanted} mm: they do not bend."
+    return f"Pitch {part.pitch_mm:g} mm for {wanted} mm: more than one step to bend." if steps > 1 else None
 
 
 def choice(rule_id: str) -> tuple[str, str] | None:
@@ -85,8 +104,8 @@ def adaptations(need: Need, part: Part) -> tuple[str, ...]:
 
 
 def _adaptations(need: Need, part: Part) -> Iterator[str]:
-    steps = pitch_steps(need, part)
-    if steps is not None and steps > 1:
+    steps = pitch_steps(need, part) if in_holes(need, part.lead_form) else None
+    if pitch_too_far(need, part):
         yield TABLE["choice"][PITCH]["asks"]
     elif steps == 1:
         nearest = min(holes(need), key=lambda pitch: abs(pitch - (part.pitch_mm or 0.0)))

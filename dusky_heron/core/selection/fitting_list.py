@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 
-from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import ROLES, Position
 from dusky_heron.core.quantities import show
+from dusky_heron.core.selection.ways import WITH_PARTS, Way
 
 EMPTY, PHOTO = "empty", "photo"  # ids of the lines that something else has to stand for
 
@@ -19,6 +19,16 @@ class FittingLine:
     sentence: str
 
 
+@dataclass(frozen=True, slots=True)
+class Filling:
+    """How a place is filled: what it takes to make the parts fit, what has to be made of several, a resistor beside them."""
+
+    way: Way
+    adaptations: tuple[str, ...] = ()
+    makes: tuple[str, ...] = ()
+    resistor: str = ""
+
+
 OLD_CAN = {
     "remove": "Old part out of the circuit and out of the set; nothing of it left in.",
     "leave": "Old can disconnected on every section, left for its looks, and noted.",
@@ -28,47 +38,63 @@ OLD_CAN = {
 
 def fitting_list(
     position: Position,
-    fitted: Marking,
-    adaptations: Sequence[str],
+    fills: Filling,
     wires: Sequence[str],
     *,
     distance: str,
     old_can: str = "either",
     photo: bool = False,
 ) -> tuple[FittingLine, ...]:
-    """What to do and to tick while a part is fitted, in the order of the work.
+    """What to do and to tick while a place is filled, in the order of the work.
 
     :param position: the place, with what is around it
-    :param fitted: the marking of the part that goes in
-    :param adaptations: what it takes to make it fit, of `fit.adaptations`
+    :param fills: how it is filled, and by which parts
     :param wires: lines of the map of how it was found that name this place, as typed
     :param distance: the distance to keep, of `fit.clearance`
     :param old_can: the workshop's school on old cans
     :param photo: whether a photo of the finished place is asked for
-    :returns: lines; each is ticked by somebody, and a line that says another thing has another id
+    :returns: lines; each is ticked by somebody, and a line that says another thing has another id; none where nothing is changed
     :raises InputError: never
     :source: trade practice after fitting; the need and the map of the job
     """
-    can = ROLES[position.role].polarised and len(position.marking.sections) > 1
+    if fills.way not in WITH_PARTS and fills.way is not Way.REMOVED:
+        return ()
+    sections = position.marking.sections
+    can = ROLES[position.role].polarised and len(sections) > 1
     items = [(EMPTY, "Proved empty just before, again."), ("old_out", OLD_CAN[old_can] if can else OLD_CAN["remove"])]
     items.append(("tagged", "Old part tagged and kept for the customer."))
-    items += [_said("fit", one) for one in adaptations if one != distance]
-    items += [_said("wire", f"Wire back: {wire}.") for wire in wires]
-    if ROLES[position.role].polarised:
-        items.append(("polarity", "Polarity: plus to plus, against the map and the board."))
-    if len(position.marking.sections) > len(fitted.sections):
-        items.append(("strap", "Strap between the commons fitted, and pulled at."))
-    bleeder = position.surroundings.bleeder
-    if bleeder:
-        instead = "a new one, the old reads open" if bleeder.open else "back across it"
-        items.append(_said("bleeder", f"Bleeder {show(bleeder.marked_ohm, 'Ω')}: {instead}, and measured."))
-    if position.surroundings.balancing_ohm:
-        each = show(position.surroundings.balancing_ohm, "Ω")
-        items.append(_said("balancing", f"Balancing resistors {each} back across each, and measured."))
+    if fills.way is Way.REMOVED:
+        items += [_said("wire", f"Wire made off: {wire}.") for wire in wires]
+        items.append(("ends", "Its wires and holes left so that nothing touches: ends sleeved, tied back, no loose strand."))
+        items.append(("written", "Written inside the set that the place is empty, and why."))
+    else:
+        items += _parts_in(position, fills, wires)
     items += [_said("distance", distance), ("fixed", "Fixed so that it cannot move; nothing loose left inside.")]
     if photo:
         items.append((PHOTO, "A photo of the finished place."))
     return tuple(FittingLine(key, sentence) for key, sentence in items)
+
+
+def _parts_in(position: Position, fills: Filling, wires: Sequence[str]) -> list[tuple[str, str]]:
+    """The lines of what goes in: how each part is made to fit, wires, polarity, straps, resistors."""
+    items = [_said("fit", one) for one in fills.adaptations]
+    items += [_said("make", one) for one in fills.makes]
+    items += [_said("wire", f"Wire back: {wire}.") for wire in wires]
+    if ROLES[position.role].polarised:
+        items.append(("polarity", "Polarity: plus to plus, against the map and the board."))
+    if len(position.marking.sections) > 1 and fills.way is Way.SINGLES:
+        items.append(("strap", "Strap between the commons fitted, and pulled at."))
+    if fills.resistor:
+        items.append(_said("resistor", f"Resistor fitted and measured: {fills.resistor}."))
+    bleeder = position.surroundings.bleeder
+    if bleeder:
+        instead = "a new one, the old reads open" if bleeder.open else "back across it"
+        items.append(_said("bleeder", f"Bleeder {show(bleeder.marked_ohm, 'Ω')}: {instead}, and measured."))
+    if position.surroundings.balancing_ohm or fills.way is Way.SERIES:
+        ohm = position.surroundings.balancing_ohm
+        each = show(ohm, "Ω") if ohm else "of the series string bench"
+        items.append(_said("balancing", f"Balancing resistors {each} across each, and measured."))
+    return items
 
 
 def _said(about: str, sentence: str) -> tuple[str, str]:

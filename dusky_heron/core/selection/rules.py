@@ -1,25 +1,22 @@
 """Hard rules of a replacement: each refuses a part for one reason, with its source."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.ratings import MOTOR
-from dusky_heron.core.model import KIND_TITLES, ROLES, Basis, Need, Origin, Part, PartKind, Policy, Role
-from dusky_heron.core.model.roles import ALTERNATING_ROLES, CLASSED, POLARISED, ServiceDuty, Volts, roles_that
+from dusky_heron.core.model import Need, Origin, Part, Policy, Role
+from dusky_heron.core.model.roles import roles_that
 from dusky_heron.core.quantities import show, show_range
-from dusky_heron.core.selection import fit
-from dusky_heron.core.selection.safety_class import acceptable_classes, may_replace
+from dusky_heron.core.selection import fit, volts
+from dusky_heron.core.selection.kinds import PULSED, RUN, refused_as_made, short_service
+from dusky_heron.core.selection.safety_class import may_replace
+from dusky_heron.core.selection.volts import sections_of
 
 ALL: frozenset[Role] = frozenset()
-RUN = roles_that(lambda row: row.basis == Basis.MOTOR and row.duty == ServiceDuty.CONTINUOUS)
-ACROSS_MAINS = ALTERNATING_ROLES
-ON_AC = roles_that(lambda row: row.volts == Volts.AC and not row.class_needed)
-ON_DC = roles_that(lambda row: row.volts != Volts.AC)
 RIPPLED = roles_that(lambda row: row.rippled)
-PULSED = roles_that(lambda row: row.pulsed)
-STORE = POLARISED & PULSED
-FILTERS = POLARISED - PULSED
-ELECTROLYTIC = frozenset({PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC})
+EXACT = roles_that(lambda row: row.exact)
+Check = Callable[[Need, Part, Policy], str | None]
+Plain = Callable[[Need, Part], str | None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +30,7 @@ class HardRule:
     title: str
     source: str
     roles: frozenset[Role]
-    check: Callable[[Need, Part, Policy], str | None]
+    check: Check
     demand: bool = False
 
     def applies(self, role: Role) -> bool:
@@ -41,90 +38,70 @@ class HardRule:
         return not self.roles or role in self.roles
 
 
-def _start_for_run(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind == PartKind.MOTOR_START or part.marking.printed_range:
-        return "A start capacitor stands seconds, not continuous duty: never in a run place."
+def _as_made(rule_id: str) -> Check:
+    """The check of one of the rules of which the plainest alone speaks."""
+
+    def check(need: Need, part: Part, _: Policy) -> str | None:
+        refused = refused_as_made(need, part)
+        return refused[1] if refused and refused[0] == rule_id else None
+
+    return check
+
+
+def _plain(says: Plain) -> Check:
+    """The check of a rule that no policy bears on."""
+    return lambda need, part, _: says(need, part)
+
+
+def _safety_class(need: Need, part: Part) -> str | None:
+    for number, section in sections_of(need, part):
+        wanted = tuple(one.name for one in need.sections_classes[number]) if need.sections_classes else ()
+        if wanted:
+            answer = may_replace(wanted, tuple(one.name for one in section.classes or part.marking.classes))
+            if not answer.allowed:
+                return f"{answer.reason} {need.asks_class}".strip()
     return None
 
 
-def _motor_part(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind in (PartKind.MOTOR_RUN, PartKind.MOTOR_START):
+def _live_chassis(need: Need, part: Part) -> str | None:
+    if need.live_chassis and chassis_f(need, part):
+        return "The chassis is connected to the mains: no part from the line to it until a licensed person has decided."
+    return None
+
+
+def chassis_f(need: Need, part: Part) -> float:
+    """What a part puts from the mains to the chassis, farads at the top of its tolerance."""
+    sections = part.marking.sections
+    leads = sections if need.role is Role.Y else [s for s in sections if len(sections) > 1 and s.is_y]
+    return sum(section.highest_f for section in leads)
+
+
+def _touch(need: Need, part: Part) -> str | None:
+    farads = chassis_f(need, part)
+    if farads and not need.touch_computed and _larger_to_chassis(need, part):
+        return "More to the chassis than marked: choose the standard and the protection class, so that touch current is computed."
+    if need.touch is None or not farads or farads <= need.touch.farads * (1 + 1e-9):
         return None
-    return "Not a motor run part: continuous AC duty is not proved by its marking."
+    return f"{show(farads, 'F')} at the top of its tolerance: {need.touch.beyond}."
 
 
-def _dc_on_mains(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind in (PartKind.FILM_DC, PartKind.FILM_PULSE, PartKind.CERAMIC):
-        return f"A {KIND_TITLES[part.kind]} part on the mains burns: its DC volts say nothing about AC."
-    return None
+def _larger_to_chassis(need: Need, part: Part) -> bool:
+    several = len(need.sections_f) > 1
+    return any(
+        section.capacitance_f > need.sections_f[number][1] * (1 + 1e-9)
+        for number, section in sections_of(need, part)
+        if not several or section.is_y
+    )
 
 
-def _polarity(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind in ELECTROLYTIC and need.role not in POLARISED:
-        return "An electrolytic has a polarity: never where the voltage turns round or may."
-    return None
-
-
-def _pulse_store(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind == PartKind.ELECTROLYTIC:
-        return "A general electrolytic is not made for the discharge of an energy store."
-    return None
-
-
-def _flash_for_filter(need: Need, part: Part, policy: Policy) -> str | None:
-    if part.kind == PartKind.PULSE_ELECTROLYTIC:
-        return "A part made for flash discharges does not stand continuous ripple current."
-    return None
-
-
-def _kind(need: Need, part: Part, policy: Policy) -> str | None:
-    kinds = ROLES[need.role].kinds
-    if part.kind.value in kinds:
-        return None
-    wanted = " or ".join(KIND_TITLES[PartKind(kind)] for kind in kinds)
-    return f"A {KIND_TITLES[part.kind]} part is not made for this place; it takes {wanted}."
-
-
-def _safety_class(need: Need, part: Part, policy: Policy) -> str | None:
-    answer = may_replace(need.place_classes, part.marking.class_names)
-    return None if answer.allowed else answer.reason
-
-
-def _safety_voltage(need: Need, part: Part, policy: Policy) -> str | None:
-    """Each class the place demands is judged by the rated voltage of the class relied on for it."""
-    for wanted, old in zip(need.place_classes, need.class_volts, strict=True):
-        relied = [c.rated_ac_v or 0.0 for c in part.marking.classes if c.name in acceptable_classes(wanted)]
-        refused = _too_few_volts(need, max(relied), old) if relied else None
-        if refused:
-            return refused
-    return None
-
-
-def _ac_voltage(need: Need, part: Part, policy: Policy) -> str | None:
-    """Of two ratings the lower is held against the lower, and the higher against the higher."""
-    if part.kind in (PartKind.FILM_DC, *ELECTROLYTIC) and not part.marking.ac_ratings:
-        return "No AC voltage printed: cannot be relied on across the mains."
-    offered, old = part.marking.ac_ratings or (0.0,), need.old_ac_ratings or (0.0,)
-    return _too_few_volts(need, min(offered), min(old)) or _too_few_volts(need, max(offered), max(old))
-
-
-def _too_few_volts(need: Need, rated: float, old: float) -> str | None:
-    if not rated:
-        return "No AC voltage printed: cannot be relied on across the mains."
-    if rated < (need.supply_v or 0.0):
-        return f"{rated:g} V AC is below the {need.supply_v:g} V supply."
-    return f"{rated:g} V AC is below the old part's {old:g} V AC." if rated < old else None
-
-
-def _sections(need: Need, part: Part, policy: Policy) -> str | None:
+def _sections(need: Need, part: Part) -> str | None:
     have, want = len(part.marking.sections), len(need.sections_f)
     return None if have == want else f"It has {have} section{'s' * (have > 1)}; the place needs {want}."
 
 
-def _window(need: Need, part: Part, policy: Policy) -> str | None:
-    wanted = sorted(need.sections_f, key=lambda window: window[1])  # a dual may be printed 30+5 or 5+30
-    offered = sorted(part.marking.sections, key=lambda section: section.capacitance_f)
-    for (low, marked, high), section in zip(wanted, offered, strict=False):
+def _window(need: Need, part: Part) -> str | None:
+    for number, section in sections_of(need, part):
+        low, marked, high = need.sections_f[number]
         if not low * (1 - 1e-9) <= section.capacitance_f <= high * (1 + 1e-9):
             return (
                 f"{show(section.capacitance_f, 'F')} is outside {show_range(low, high, 'F')} around the marked {show(marked, 'F')}."
@@ -132,20 +109,34 @@ def _window(need: Need, part: Part, policy: Policy) -> str | None:
     return None
 
 
-def _operating_class(need: Need, part: Part, policy: Policy) -> str | None:
+def _tolerance(need: Need, part: Part) -> str | None:
+    """A tolerance wider than the old part's, printed or assumed, where the place is exact."""
+    for number, section in sections_of(need, part):
+        if not need.spread:
+            return None
+        minus, plus = need.spread[number]
+        low, high = (end / section.capacitance_f - 1 for end in (section.lowest_f, section.highest_f))
+        if low < minus - 1e-6 or high > plus + 1e-6:
+            printed = "" if section.low_f is not None else "none printed, taken as "
+            was = f"{minus * 100:+.3g}/{plus * 100:+.3g} %"
+            return f"Tolerance {printed}{low * 100:+.3g}/{high * 100:+.3g} %: wider than the old part's {was}."
+    return None
+
+
+def _operating_class(need: Need, part: Part) -> str | None:
     hours = MOTOR["operating_class_hours"]
     printed = part.marking.duty.pairs if part.marking.duty else ()
-    for name, volts in need.duty:
-        equal = [offered for offered, rated in printed if rated >= volts]
+    for name, at_v in need.duty:
+        equal = [offered for offered, rated in printed if rated >= at_v]
         if not equal:
-            return f"No operating class printed at {volts:g} V or more; the old part is class {name}."
+            return f"No operating class printed at {at_v:g} V or more; the old part is class {name}."
         best = max(equal, key=lambda offered: hours[offered])
         if hours[best] < hours[name]:
             return f"Class {best} ({hours[best]} h) is below class {name} ({hours[name]} h) of the old part."
     return None
 
 
-def _protection(need: Need, part: Part, policy: Policy) -> str | None:
+def _protection(need: Need, part: Part) -> str | None:
     if need.protection is None:
         return None
     rank, offered = MOTOR["protection_rank"], part.marking.duty.protection_class if part.marking.duty else None
@@ -154,7 +145,7 @@ def _protection(need: Need, part: Part, policy: Policy) -> str | None:
     return None if rank[offered] >= rank[need.protection] else f"{offered} protects less than the old {need.protection}."
 
 
-def _fault_current(need: Need, part: Part, policy: Policy) -> str | None:
+def _fault_current(need: Need, part: Part) -> str | None:
     if need.fault_current_a is None:
         return None
     offered = part.marking.duty.fault_current_a if part.marking.duty else None
@@ -163,7 +154,7 @@ def _fault_current(need: Need, part: Part, policy: Policy) -> str | None:
     return None
 
 
-def _temperature(need: Need, part: Part, policy: Policy) -> str | None:
+def _temperature(need: Need, part: Part) -> str | None:
     climate = part.marking.climate
     if need.upper_c is None or (climate and climate.upper_c >= need.upper_c):
         return None
@@ -183,10 +174,9 @@ def _salvaged(need: Need, part: Part, policy: Policy) -> str | None:
 
 
 def _larger(need: Need, part: Part, policy: Policy) -> str | None:
-    marked = sum(section[1] for section in need.sections_f)
-    if policy.larger or part.marking.capacitance_f <= marked * (1 + 1e-9):
+    if policy.larger or part.marking.capacitance_f <= need.marked_f * (1 + 1e-9):
         return None
-    return f"Workshop policy: nothing larger than the marked {show(marked, 'F')}."
+    return f"Workshop policy: nothing larger than the marked {show(need.marked_f, 'F')}."
 
 
 def _dual(need: Need, part: Part, policy: Policy) -> str | None:
@@ -195,53 +185,44 @@ def _dual(need: Need, part: Part, policy: Policy) -> str | None:
     return "Workshop policy: singles in the place of a dual."
 
 
-def _place_read(need: Need, part: Part, policy: Policy) -> str | None:
+def _place_read(need: Need, part: Part) -> str | None:
     return f"{need.open_question} Until the old part's marking is settled nothing takes its place." if need.open_question else None
 
 
-def _part_read(need: Need, part: Part, policy: Policy) -> str | None:
+def _part_read(need: Need, part: Part) -> str | None:
     doubts = part.marking.doubts
     return f"{doubts[0].asks} Until its marking is settled it takes no place." if doubts else None
 
 
-def _dc_voltage(need: Need, part: Part, policy: Policy) -> str | None:
-    if need.old_dc_v is None:
+def _ripple(need: Need, part: Part) -> str | None:
+    return _less("ripple current", need.old.ripple_a, part.ripple_a, "A")
+
+
+def _peak(need: Need, part: Part) -> str | None:
+    return _less("peak current", need.old.peak_a, part.peak_a, "A")
+
+
+def _pulse(need: Need, part: Part) -> str | None:
+    return _less("dv/dt", need.old.dvdt_v_s, part.dvdt_v_s, "V/s")
+
+
+def _less(what: str, asked: float | None, stands: float | None, unit: str) -> str | None:
+    """A sentence where a part stands less than is known to be asked, or nobody knows what it stands."""
+    if asked is None or (stands is not None and stands >= asked):
         return None
-    if len(need.sections_dc_v) > 1 and len(part.marking.sections) == len(need.sections_dc_v):
-        return _dc_of_sections(need, part)
-    rated = part.marking.rated_dc_v
-    if rated is None:
-        return f"No DC voltage printed; the old part is {need.old_dc_v:g} V DC."
-    return f"{rated:g} V DC is below the old part's {need.old_dc_v:g} V DC." if rated < need.old_dc_v else None
+    of_old = f"the place asks for {show(asked, unit)}"
+    return f"Its {what} is not on record; {of_old}." if stands is None else f"Its {what} is {show(stands, unit)}; {of_old}."
 
 
-def _dc_of_sections(need: Need, part: Part) -> str | None:
-    """Section against section, by size: each at least the volts of the one whose place it takes."""
-    wanted = sorted(zip((marked for _, marked, _ in need.sections_f), need.sections_dc_v, strict=True))
-    offered = sorted((section.capacitance_f, section.rated_dc_v or 0.0) for section in part.marking.sections)
-    for (farads, asked), (_, rated) in zip(wanted, offered, strict=True):
-        if rated < asked:
-            return f"{rated:g} V DC of one section is below the {asked:g} V DC of the old {show(farads, 'F')}."
-    return None
-
-
-def _ripple(need: Need, part: Part, policy: Policy) -> str | None:
-    if need.ripple_a is None or part.ripple_a is None or part.ripple_a >= need.ripple_a:
+def _esr(need: Need, part: Part) -> str | None:
+    asked, has = need.old.esr_ohm, part.esr_ohm
+    if asked is None or (has is not None and has <= asked):
         return None
-    return f"Stands {show(part.ripple_a, 'A')} of ripple; the place carries {show(need.ripple_a, 'A')}."
+    says = "not on record" if has is None else show(has, "Ω")
+    return f"Its ESR is {says}; the place asks for at most {show(asked, 'Ω')}."
 
 
-def _pulse(need: Need, part: Part, policy: Policy) -> str | None:
-    if need.dvdt_v_s is None:
-        return None
-    if part.dvdt_v_s is None:
-        return f"Its dv/dt is not known; the old part stands {need.dvdt_v_s / 1e6:g} V/µs."
-    if part.dvdt_v_s < need.dvdt_v_s:
-        return f"Stands {part.dvdt_v_s / 1e6:g} V/µs; the old part {need.dvdt_v_s / 1e6:g} V/µs."
-    return None
-
-
-def _circuit(need: Need, part: Part, policy: Policy) -> str | None:
+def _circuit(need: Need, part: Part) -> str | None:
     farads = part.marking.capacitance_f
     for limit in need.circuit:
         if farads < limit.farads if limit.least else farads > limit.farads:
@@ -249,44 +230,91 @@ def _circuit(need: Need, part: Part, policy: Policy) -> str | None:
     return None
 
 
-def _space(need: Need, part: Part, policy: Policy) -> str | None:
+def _space(need: Need, part: Part) -> str | None:
     return fit.too_big(need, part)
 
 
-def _pitch(need: Need, part: Part, policy: Policy) -> str | None:
+def _pitch(need: Need, part: Part) -> str | None:
     return fit.pitch_too_far(need, part)
 
 
-SAFETY, MOTOR_SOURCE, OLD = "IEC 60384-14", "IEC 60252-1", "the old part's marking"
+SAFETY, MOTOR_SOURCE, OLD, SHEETS = "IEC 60384-14", "IEC 60252-1", "the old part's marking", "data sheets"
+CIRCUIT = "its circuit at the highest mains (IEC 60038), the old part's marking"
+AS_MADE = (  # of these the plainest alone speaks
+    ("role.polarity", "No electrolytic where the voltage turns round", "IEC 60384-4"),
+    ("role.start_for_run", "No start part in a run place", MOTOR_SOURCE),
+    ("role.dc_on_mains", "No DC part on the mains", "IEC 60384-14, IEC 61071"),
+    ("role.motor_part", "A run place takes motor run parts", MOTOR_SOURCE),
+    ("role.pulse_store", "An energy store takes pulse parts", "IEC 60384-4, what it is made for"),
+    ("role.flash_for_filter", "No flash part in a filter", "what it is made for"),
+    ("kind.old", "Made as the old part is", "what the old part is made as"),
+    ("role.kind", "A kind of part made for the place", "table roles"),
+)
 HARD_RULES = (
-    HardRule("marking.place", "The old part's marking is read one way only", OLD, ALL, _place_read),
-    HardRule("marking.provisional", "Its marking is read one way only", "its marking", ALL, _part_read),
-    HardRule("role.start_for_run", "No start part in a run place", MOTOR_SOURCE, RUN, _start_for_run),
-    HardRule("role.motor_part", "A run place takes motor run parts", MOTOR_SOURCE, RUN, _motor_part),
-    HardRule("role.dc_on_mains", "No DC part on the mains", "IEC 60384-14, IEC 61071", ACROSS_MAINS, _dc_on_mains),
-    HardRule("role.polarity", "No electrolytic where the voltage turns round", "IEC 60384-4", ALL, _polarity),
-    HardRule("role.pulse_store", "An energy store takes pulse parts", "IEC 60384-4, what it is made for", STORE, _pulse_store),
-    HardRule("role.flash_for_filter", "No flash part in a filter", "what it is made for", FILTERS, _flash_for_filter),
-    HardRule("role.kind", "A kind of part made for the place", "table roles", ALL, _kind),
-    HardRule("class.safety", "Safety class", SAFETY, CLASSED, _safety_class),
-    HardRule("voltage.safety", "Rated voltage of the class relied on", SAFETY, CLASSED, _safety_voltage),
-    HardRule("voltage.ac", "Rated AC voltage at least the old one's", MOTOR_SOURCE, ON_AC, _ac_voltage),
-    HardRule("voltage.dc", "Rated DC voltage at least the old one's", OLD, ON_DC, _dc_voltage),
-    HardRule("sections.count", "As many sections as the place", "its marking", ALL, _sections),
-    HardRule("duty.operating_class", "Operating class not lower", MOTOR_SOURCE, RUN, _operating_class),
-    HardRule("duty.protection", "Protection class not lower", MOTOR_SOURCE, RUN, _protection),
-    HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _fault_current),
-    HardRule("pulse.dvdt", "dv/dt not lower", "data sheet of the old part", PULSED, _pulse),
-    HardRule("circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _circuit, demand=True),
+    HardRule("marking.place", "The old part's marking is read one way only", OLD, ALL, _plain(_place_read)),
+    HardRule("marking.provisional", "Its marking is read one way only", "its marking", ALL, _plain(_part_read)),
+    *(HardRule(key, title, source, ALL, _as_made(key)) for key, title, source in AS_MADE),
+    HardRule("duty.service", "Made for continuous service", MOTOR_SOURCE, ALL, _plain(short_service)),
+    HardRule("class.safety", "Safety class", SAFETY, ALL, _plain(_safety_class)),
+    HardRule("voltage.unknown", "The volts of the place are known", CIRCUIT, ALL, _plain(lambda need, _: volts.unknown(need))),
+    HardRule("voltage.safety", "Rated voltage of the class not below the supply", SAFETY, ALL, _plain(volts.class_too_low)),
+    HardRule("voltage.ac", "AC volts not below those of its circuit", CIRCUIT, ALL, _plain(volts.ac_too_low)),
+    HardRule("voltage.dc", "DC volts not below those of its circuit", CIRCUIT, ALL, _plain(volts.dc_too_low)),
+    HardRule("touch.current", "Touch current within its limit", "2π f 1.1 V C; limits in the table of limits", ALL, _plain(_touch)),
+    HardRule("sections.count", "As many sections as the place", "its marking", ALL, _plain(_sections)),
+    HardRule("duty.operating_class", "Operating class not lower", MOTOR_SOURCE, RUN, _plain(_operating_class)),
+    HardRule("duty.protection", "Protection class not lower", MOTOR_SOURCE, RUN, _plain(_protection)),
+    HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _plain(_fault_current)),
+    HardRule("pulse.dvdt", "dv/dt not lower", SHEETS, PULSED, _plain(_pulse)),
+    HardRule("pulse.peak", "Peak current not lower", SHEETS, PULSED, _plain(_peak)),
+    HardRule("class.live_chassis", "Nothing to a live chassis", "licensed practice", ALL, _plain(_live_chassis), demand=True),
+    HardRule("voltage.old", "Volts at least the old part's", OLD, ALL, _plain(volts.below_the_old), demand=True),
     HardRule(
-        "capacitance.window", "Capacitance in the window of the role", "the marking, the role's window", ALL, _window, demand=True
+        "circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _plain(_circuit), demand=True
     ),
-    HardRule("ripple.current", "Ripple current not lower", "data sheets", RIPPLED, _ripple, demand=True),
-    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _temperature, demand=True),
+    HardRule(
+        "capacitance.window",
+        "Capacitance in the window of the role",
+        "the marking, the role's window",
+        ALL,
+        _plain(_window),
+        demand=True,
+    ),
+    HardRule("value.tolerance", "Tolerance not wider", OLD, EXACT, _plain(_tolerance), demand=True),
+    HardRule("ripple.current", "Ripple current not lower", SHEETS, RIPPLED, _plain(_ripple), demand=True),
+    HardRule("esr.higher", "ESR not higher", SHEETS, RIPPLED, _plain(_esr), demand=True),
+    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _plain(_temperature), demand=True),
     HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged, demand=True),
     HardRule("policy.larger", "Larger than marked", "workshop policy", ALL, _larger, demand=True),
     HardRule("policy.dual", "Singles for a dual", "workshop policy", RUN, _dual, demand=True),
-    HardRule("fit.space", "Fits the space there is", "measured space", ALL, _space, demand=True),
-    HardRule("fit.pitch", "Lead pitch within one step", "lead pitches of IEC 60384-14 film parts", ALL, _pitch, demand=True),
+    HardRule("fit.space", "Fits the space there is", "measured space", ALL, _plain(_space), demand=True),
+    HardRule(
+        "fit.pitch", "Terminals that reach its holes", "lead pitches of IEC 60384-14 film parts", ALL, _plain(_pitch), demand=True
+    ),
 )
 HARD_IDS = frozenset(rule.id for rule in HARD_RULES if not rule.demand)
+BY_ID = {rule.id: rule for rule in HARD_RULES}
+OF_WHAT_IT_IS = frozenset(key for key, _, _ in AS_MADE)
+
+
+def refusals_of(need: Need, part: Part, policy: Policy, but: Collection[str] = frozenset()) -> Iterator[tuple[HardRule, str]]:
+    """Every rule that refuses a part, with its sentence; those of what it is made as looked at once for all of them.
+
+    :param need: what the place demands
+    :param part: the part offered
+    :param policy: of the workshop
+    :param but: ids of rules that are not asked
+    :returns: rules with their sentences, in the order of the rules
+    :raises InputError: never
+    :source: each rule names its own
+    """
+    made = refused_as_made(need, part)
+    for rule in HARD_RULES:
+        if rule.id in but or not rule.applies(need.role):
+            continue
+        if rule.id in OF_WHAT_IT_IS:
+            sentence = made[1] if made and made[0] == rule.id else None
+        else:
+            sentence = rule.check(need, part, policy)
+        if sentence:
+            yield rule, sentence

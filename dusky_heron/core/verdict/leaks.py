@@ -5,12 +5,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from dusky_heron.core.ageing.leakage import leakage_in_service
+from dusky_heron.core.discharge.rating import rating_voltage
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import ROLES, Condition, Finding, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, at_most, not_at_room, said
 from dusky_heron.core.verdict.conduction import CLASSED_V, beside_bleeder, bleeder_inside, shows_bleeder
-from dusky_heron.core.verdict.ratings import rating_voltage
 from dusky_heron.core.verdict.registry import Case, Rule
 
 IN_SERVICE = 0.5  # of the insulation of a new part

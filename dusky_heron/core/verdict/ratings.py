@@ -3,10 +3,9 @@
 import math
 from collections.abc import Iterator
 
-from dusky_heron.core.discharge.planning import CORRECTED_V, MAINS_HIGH
-from dusky_heron.core.model import ROLES, Arrangement, Basis, Condition, Finding, Position, Quantity, Role, Word
+from dusky_heron.core.discharge.rating import rating_voltage
+from dusky_heron.core.model import ROLES, Basis, Condition, Finding, Quantity, Role, Word
 from dusky_heron.core.model.roles import CLASSED, ServiceDuty, Volts, roles_that
-from dusky_heron.core.model.terms import DIRECT_BASES
 from dusky_heron.core.model.voltages import RatingVoltage
 from dusky_heron.core.selection.safety_class import may_replace
 from dusky_heron.core.verdict.registry import Case, Rule
@@ -62,51 +61,6 @@ def _run_duty(rule: Rule, case: Case) -> Iterator[Finding]:
             reading=f"{marking.rated_dc_v:g} V DC",
             limit="an AC rating",
         )
-
-
-def rating_voltage(position: Position) -> RatingVoltage | None:
-    """What a part must be rated for: the highest in normal work at highest mains, of its own share.
-
-    On AC: the supply across it, which its rating states nominally; of a motor part the capacitor volts of the motor's plate, never
-    under the supply; the secondary across a magnetron part. On DC: rectified mains of one phase or three √2 × supply × 1.10; each
-    half of a doubler the same; a transformer √2 × secondary × 1.10; 400 V behind power-factor correction; volts known otherwise
-    as they are; in a string of equal parts the share of one.
-
-    :param position: the place
-    :returns: RatingVoltage; None where its circuit is not known
-    :raises InputError: never
-    :source: peak of a sine wave; mains tolerance of IEC 60038
-    """
-    around, supply = position.surroundings, position.supply_v
-    basis = around.basis or ROLES[position.role].basis
-    if basis in (Basis.MAINS, Basis.MOTOR, Basis.MAGNETRON):
-        known = {
-            Basis.MAINS: ((supply, "the supply"),),
-            Basis.MOTOR: (
-                (around.volts, "the capacitor volts of its plate"),
-                (supply, "the supply, and its winding lifts it higher"),
-            ),
-            Basis.MAGNETRON: ((around.volts, "the secondary across it"),),
-        }[basis]
-        return max((RatingVoltage(v, True, on) for v, on in known if v), key=lambda found: found.volts, default=None)
-    volts, on = _direct(basis, supply, around.volts)
-    if volts is None:
-        return None
-    series = around.count if around.arrangement == Arrangement.SERIES and basis != Basis.DOUBLER else 1
-    return RatingVoltage(volts / series, False, on)
-
-
-def _direct(basis: Basis, supply: float | None, volts: float | None) -> tuple[float | None, str]:
-    peak = math.sqrt(2) * MAINS_HIGH
-    if basis == Basis.POWER_FACTOR_CORRECTION:
-        return CORRECTED_V, "power-factor correction"
-    if basis == Basis.TRANSFORMER:
-        return volts and peak * volts, "the peak of its secondary at the highest mains"
-    if basis == Basis.BY_HAND:
-        return volts, "volts known otherwise"
-    if basis in DIRECT_BASES:
-        return supply and peak * supply, "the highest mains, rectified"
-    return None, ""
 
 
 def _rated_for(rule: Rule, case: Case, *, alternating: bool) -> Iterator[Finding]:

@@ -10,7 +10,7 @@ from dusky_heron.core.circuit.dropper import OHMS
 from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.bleeders import read_bleeder
 from dusky_heron.core.discharge.limits import find_limit, limits_table
-from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
+from dusky_heron.core.errors import CURRENT, POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis
@@ -118,6 +118,18 @@ def _surroundings_fields(data: SurroundingsIn) -> dict[str, Any]:
         "bleeder_open": is_open,
         **_dropper_fields(data),
         **_life_fields(data),
+        **_old_part_fields(data),
+    }
+
+
+def _old_part_fields(data: SurroundingsIn) -> dict[str, Any]:
+    return {
+        "made_as": data.made_as or "",
+        "reaches": data.reaches or "",
+        "ripple_a": parse_quantity(data.ripple, "A", CURRENT, field="ripple") if data.ripple else None,
+        "esr_ohm": parse_quantity(data.esr, "Ω", RESISTANCE, field="esr") if data.esr else None,
+        "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None,
+        "peak_a": parse_quantity(data.peak, "A", CURRENT, field="peak") if data.peak else None,
     }
 
 

@@ -13,7 +13,6 @@ from pydantic import ValidationError
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import Origin
-from dusky_heron.core.quantities import show
 from dusky_heron.core.selection.question import likely_kind
 from dusky_heron.longwork.progress import Tell, nobody
 from dusky_heron.presented import read_kept
@@ -25,6 +24,7 @@ from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.actions.parts import part_fields
 from dusky_heron.stock.csvfile import COLUMNS, NUMBERS, given
 from dusky_heron.stock.models import Part, PartImport, Why
+from dusky_heron.stock.queries import READ_FROM, sheet_as_typed
 from dusky_heron.stock.schemas import ImportOut, PartIn, RefusedRow
 from dusky_heron.workshops.requests import sign_of
 
@@ -32,7 +32,7 @@ MOST_SHOWN, CHUNK = 50, 500
 UUID_TEXT = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
 T = TypeVar("T")
 SENTENCES = {"Field required": "Fill this in.", "Input should be a valid integer": "A whole number."}
-KEPT = (*(field for field in PartIn.model_fields if field not in ("ripple", "dvdt")), "ripple_a", "dvdt_v_s")
+KEPT = (*(field for field in PartIn.model_fields if field not in READ_FROM), *READ_FROM.values())
 
 
 def preview_import(actor: Actor, content: bytes, tell: Tell = nobody) -> ImportOut:
@@ -233,9 +233,8 @@ def _name(fields: Any) -> tuple[str, ...]:
 
 def _as_typed(kept: dict[str, Any]) -> dict[str, Any]:
     """Columns of a part as they would be typed."""
-    ripple, dvdt = kept.get("ripple_a"), kept.get("dvdt_v_s")
-    typed = {field: value for field, value in kept.items() if value is not None and field not in ("ripple_a", "dvdt_v_s")}
-    return typed | ({"ripple": show(ripple, "A", digits=6)} if ripple else {}) | ({"dvdt": dvdt / 1e6} if dvdt else {})
+    typed = {field: value for field, value in kept.items() if value is not None and field not in READ_FROM.values()}
+    return typed | sheet_as_typed(kept)
 
 
 def _plain(value: Any) -> Any:

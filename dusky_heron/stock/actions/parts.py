@@ -3,17 +3,15 @@
 from typing import Any
 from uuid import UUID
 
-from dusky_heron.core.errors import Range
+from dusky_heron.core.errors import CURRENT, RESISTANCE
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.stock.actions.movements import explain
 from dusky_heron.stock.models import Part, Why
-from dusky_heron.stock.queries import show_part, traits_kept
+from dusky_heron.stock.queries import READ_FROM, show_part, traits_kept
 from dusky_heron.stock.schemas import PartEdit, PartIn, PartOut
-
-RIPPLE = Range("Ripple current", 0.0, 1e4, "A", open_low=True)
 
 
 @action(Permission.DECIDE)
@@ -41,7 +39,13 @@ def edit_part(actor: Actor, part_id: UUID, data: PartEdit) -> PartOut:
 def part_fields(data: PartIn) -> dict[str, Any]:
     """The columns of a part as typed, with those its marking fills."""
     traits = traits_kept(data.marking, data.kind)
-    given = data.model_dump(exclude={"version", "ripple", "dvdt"})
-    ripple = parse_quantity(data.ripple, "A", RIPPLE, field="ripple") if data.ripple else None
+    given = data.model_dump(exclude={"version", *READ_FROM})
     given["lead_form"] = given["lead_form"] or ""
-    return {**given, **traits, "ripple_a": ripple, "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None}
+    return {
+        **given,
+        **traits,
+        "ripple_a": parse_quantity(data.ripple, "A", CURRENT, field="ripple") if data.ripple else None,
+        "dvdt_v_s": data.dvdt * 1e6 if data.dvdt else None,
+        "peak_a": parse_quantity(data.peak, "A", CURRENT, field="peak") if data.peak else None,
+        "esr_ohm": parse_quantity(data.esr, "Ω", RESISTANCE, field="esr") if data.esr else None,
+    }

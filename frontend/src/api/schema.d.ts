@@ -1393,7 +1393,7 @@ export interface paths {
         };
         /**
          * Candidates
-         * @description What may take the place, and what may not.
+         * @description What may take the place, from a place in the list on, and what may not.
          */
         get: operations["dusky_heron_replacement_router_candidates"];
         put?: never;
@@ -1595,7 +1595,7 @@ export interface paths {
         put?: never;
         /**
          * Choose
-         * @description Choose a part.
+         * @description Choose how the place is filled.
          */
         post: operations["dusky_heron_replacement_router_choose"];
         delete?: never;
@@ -1752,6 +1752,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shopping/{want_id}/came": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Came
+         * @description What came for a specification.
+         */
+        post: operations["dusky_heron_buying_router_came"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order Specified
+         * @description Order what a place asks for, to its specification.
+         */
+        post: operations["dusky_heron_buying_router_order_specified"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -1854,6 +1894,30 @@ export interface paths {
          * @description Tick a line, or take a tick back.
          */
         post: operations["dusky_heron_fitting_router_tick_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Beside
+         * @description What else was checked or replaced.
+         */
+        get: operations["dusky_heron_fitting_router_see_beside"];
+        put?: never;
+        /**
+         * Note Beside
+         * @description Note something that is no capacitor as checked or replaced.
+         */
+        post: operations["dusky_heron_fitting_router_note_beside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2822,7 +2886,7 @@ export interface components {
          * @description What a stock part is made as.
          * @enum {string}
          */
-        PartKind: "film_safety" | "ceramic_safety" | "film_ac" | "film_dc" | "film_pulse" | "ceramic" | "motor_run" | "motor_start" | "electrolytic" | "pulse_electrolytic" | "high_voltage_ac";
+        PartKind: "film_safety" | "ceramic_safety" | "film_ac" | "film_dc" | "film_pulse" | "ceramic" | "mica" | "motor_run" | "motor_start" | "electrolytic" | "pulse_electrolytic" | "high_voltage_ac";
         /**
          * PartOut
          * @description A part, with what its marking was read as.
@@ -2857,6 +2921,10 @@ export interface components {
             ripple: string;
             /** Dvdt */
             dvdt: number | null;
+            /** Peak */
+            peak: string;
+            /** Esr */
+            esr: string;
             /** Price */
             price: string | null;
             /**
@@ -2883,8 +2951,8 @@ export interface components {
          * PartIn
          * @description A part: its marking as printed, its size in mm (length, width, height over the board or base).
          *
-         *     From its data sheet the ripple current it stands, rms at twice the mains, and dv/dt in V/µs; of a salvaged part what was
-         *     measured.
+         *     From its data sheet the ripple current it stands, rms at twice the mains, dv/dt in V/µs, peak current, and ESR at 100 Hz; of a
+         *     salvaged part what was measured.
          */
         PartIn: {
             /** Marking */
@@ -2938,6 +3006,16 @@ export interface components {
             ripple: string;
             /** Dvdt */
             dvdt?: number | null;
+            /**
+             * Peak
+             * @default
+             */
+            peak: string;
+            /**
+             * Esr
+             * @default
+             */
+            esr: string;
             /** Price */
             price?: (number | string) | null;
         };
@@ -2997,6 +3075,16 @@ export interface components {
             ripple: string;
             /** Dvdt */
             dvdt?: number | null;
+            /**
+             * Peak
+             * @default
+             */
+            peak: string;
+            /**
+             * Esr
+             * @default
+             */
+            esr: string;
             /** Price */
             price?: (number | string) | null;
             /** Version */
@@ -3265,6 +3353,8 @@ export interface components {
             constructions: components["schemas"]["ChoiceOption"][];
             /** Bases */
             bases: components["schemas"]["ChoiceOption"][];
+            /** Reaches */
+            reaches: components["schemas"]["ChoiceOption"][];
             /** Arrangements */
             arrangements: components["schemas"]["ChoiceOption"][];
             /** Resistor Sizes */
@@ -3552,10 +3642,16 @@ export interface components {
             read: components["schemas"]["MarkingOut"];
             surroundings: components["schemas"]["SurroundingsOut"];
             /** Circuit Asks */
-            circuit_asks: ("dropper" | "life")[];
+            circuit_asks: ("dropper" | "life" | "reaches" | "ripple" | "pulse")[];
             /** Parts */
             parts: string;
         };
+        /**
+         * Reach
+         * @description What a Y part leads to.
+         * @enum {string}
+         */
+        Reach: "accessible" | "secondary" | "core";
         /**
          * SurroundingsOut
          * @description The circuit as it would be typed again.
@@ -3594,6 +3690,16 @@ export interface components {
             runs_at_c: number | null;
             /** Hours A Day */
             hours_a_day: number | null;
+            made_as: components["schemas"]["PartKind"] | null;
+            reaches: components["schemas"]["Reach"] | null;
+            /** Ripple */
+            ripple: string;
+            /** Esr */
+            esr: string;
+            /** Dvdt */
+            dvdt: number | null;
+            /** Peak */
+            peak: string;
         };
         /**
          * TokenOut
@@ -3754,6 +3860,25 @@ export interface components {
             runs_at_c?: number | null;
             /** Hours A Day */
             hours_a_day?: number | null;
+            made_as?: components["schemas"]["PartKind"] | null;
+            reaches?: components["schemas"]["Reach"] | null;
+            /**
+             * Ripple
+             * @default
+             */
+            ripple: string;
+            /**
+             * Esr
+             * @default
+             */
+            esr: string;
+            /** Dvdt */
+            dvdt?: number | null;
+            /**
+             * Peak
+             * @default
+             */
+            peak: string;
             /** Version */
             version: number;
         };
@@ -5922,7 +6047,7 @@ export interface components {
         };
         /**
          * CandidateOut
-         * @description A part that may take the place.
+         * @description A part that may take the place; `to_sign` of its conditions have to be signed before it is taken.
          */
         CandidateOut: {
             part: components["schemas"]["PartOut"];
@@ -5934,17 +6059,33 @@ export interface components {
             adaptations: string[];
             /** Conditions */
             conditions: string[];
+            /** To Sign */
+            to_sign: string[];
             /** Consequences */
             consequences: string[];
             outline: components["schemas"]["OutlineOut"] | null;
         };
         /**
          * CandidatesOut
-         * @description What the place demands, what may take it best first with how many more may, and what may not nearest miss first.
+         * @description What the place demands, what may take it best first, and what may not nearest miss first.
+         *
+         *     Of what may take it this is the part of the list from `start`, with how many `more` follow; `why_first` says why the first
+         *     stands before the second, `not_compared` what of the old part is not known. `question` is what has to be answered before
+         *     anything is accepted; `specification` what a supplier would have to know.
          */
         CandidatesOut: {
             /** Need */
             need: string[];
+            /** Not Compared */
+            not_compared: string;
+            /** Question */
+            question: string;
+            /** Specification */
+            specification: string[];
+            /** Start */
+            start: number;
+            /** Why First */
+            why_first: string;
             /** Accepted */
             accepted: components["schemas"]["CandidateOut"][];
             /** Rejected */
@@ -5959,7 +6100,7 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description The part chosen last.
+         * @description How the place is to be filled, as it was chosen last; `stands` where new parts stand in it afterwards.
          */
         ChoiceOut: {
             /**
@@ -5967,14 +6108,29 @@ export interface components {
              * Format: uuid
              */
             position_id: string;
+            way: components["schemas"]["Way"];
+            /** Way Title */
+            way_title: string;
+            /** Stands */
+            stands: boolean;
             /** Part Id */
             part_id: string | null;
+            /** Parts */
+            parts: components["schemas"]["ChosenPart"][];
             /** Marking */
             marking: string;
             /** Place */
             place: string;
             /** Lot */
             lot: string;
+            /** Resistor */
+            resistor: string;
+            /** Reason */
+            reason: string;
+            /** Signed */
+            signed: string[];
+            /** Specification */
+            specification: string[];
             /** Out At */
             out_at: string | null;
             /**
@@ -5986,6 +6142,24 @@ export interface components {
             by_name: string;
             /** Sequence */
             sequence: number;
+        };
+        /**
+         * ChosenPart
+         * @description A part of a choice as it was then; `part_id` none where it lies in the drawer of another workshop.
+         */
+        ChosenPart: {
+            /** Part Id */
+            part_id: string | null;
+            /** Marking */
+            marking: string;
+            /** Place */
+            place: string;
+            /** Lot */
+            lot: string;
+            /** Date Code */
+            date_code: string;
+            /** Price */
+            price: string;
         };
         /**
          * CountedOut
@@ -6067,6 +6241,12 @@ export interface components {
             outline: components["schemas"]["OutlineOut"] | null;
         };
         /**
+         * Way
+         * @description How a place is filled.
+         * @enum {string}
+         */
+        Way: "single" | "parallel" | "series" | "singles" | "removed" | "left" | "ordered";
+        /**
          * CombinationOut
          * @description Parts that take the place together.
          */
@@ -6082,6 +6262,8 @@ export interface components {
             worst_share: components["schemas"]["Figure"] | null;
             /** Makes */
             makes: string[];
+            /** To Sign */
+            to_sign: string[];
         };
         /**
          * WhyOut
@@ -6180,14 +6362,41 @@ export interface components {
         };
         /**
          * ChoiceIn
-         * @description The part to take.
+         * @description How to fill the place: by parts of the drawer, in the order of the sections they take, or without one, with the reason.
+         *
+         *     `signed` are the sentences that have to be signed, as they were shown; a resistor is typed as `470k`, across the part or in
+         *     series with it.
          */
         ChoiceIn: {
+            /** @default single */
+            way: components["schemas"]["Way"];
+            /** Part Id */
+            part_id?: string | null;
             /**
-             * Part Id
-             * Format: uuid
+             * Part Ids
+             * @default []
              */
-            part_id: string;
+            part_ids: string[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Signed
+             * @default []
+             */
+            signed: string[];
+            /**
+             * Bleeder
+             * @default
+             */
+            bleeder: string;
+            /**
+             * Series
+             * @default
+             */
+            series: string;
         };
         /**
          * SupplierOut
@@ -6504,7 +6713,7 @@ export interface components {
         };
         /**
          * WantOut
-         * @description A line of the shopping list, with what was ordered for it.
+         * @description A line of the shopping list, with what was ordered for it; without a part, what a supplier has to know.
          */
         WantOut: {
             /**
@@ -6514,13 +6723,12 @@ export interface components {
             id: string;
             /** Version */
             version: number;
-            /**
-             * Part Id
-             * Format: uuid
-             */
-            part_id: string;
+            /** Part Id */
+            part_id: string | null;
             /** Marking */
             marking: string;
+            /** Specification */
+            specification: string[];
             /** Quantity */
             quantity: number;
             /** Left */
@@ -6572,6 +6780,45 @@ export interface components {
         DropIn: {
             /** Version */
             version: number;
+        };
+        /**
+         * CameIn
+         * @description What came for a specification: as printed, what it is made as, how many, its lot, date code and price.
+         */
+        CameIn: {
+            /** Marking */
+            marking: string;
+            kind: components["schemas"]["PartKind"];
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            /** Price */
+            price?: (number | string) | null;
+        };
+        /**
+         * OrderSpecifiedIn
+         * @description Order what a place asks for, to its specification.
+         */
+        OrderSpecifiedIn: {
+            /** Needed By */
+            needed_by?: string | null;
         };
         /**
          * OrderIn
@@ -6868,6 +7115,67 @@ export interface components {
             note: string;
         };
         /**
+         * Beside
+         * @description What is no capacitor and is looked at while one is replaced.
+         * @enum {string}
+         */
+        Beside: "bleeder" | "fuse" | "rectifier" | "ntc" | "varistor" | "start_switch" | "relay" | "resistor" | "other";
+        /**
+         * BesideKind
+         * @description One thing that is no capacitor, and its words.
+         */
+        BesideKind: {
+            id: components["schemas"]["Beside"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * BesideListOut
+         * @description What else was checked or replaced in a job, and what can be noted so.
+         */
+        BesideListOut: {
+            /** Kinds */
+            kinds: components["schemas"]["BesideKind"][];
+            /** Rows */
+            rows: components["schemas"]["BesideOut"][];
+        };
+        /**
+         * BesideOut
+         * @description Something that is no capacitor, checked or replaced.
+         */
+        BesideOut: {
+            what: components["schemas"]["Beside"];
+            /** Title */
+            title: string;
+            /** Replaced */
+            replaced: boolean;
+            /** Says */
+            says: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Sequence */
+            sequence: number;
+        };
+        /**
+         * BesideIn
+         * @description Something that is no capacitor: checked, with what it read, or replaced, with what went in.
+         */
+        BesideIn: {
+            what: components["schemas"]["Beside"];
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * CheckState
          * @description Where a check stands.
          * @enum {string}
@@ -6907,7 +7215,7 @@ export interface components {
         Otherwise: "yes" | "factor" | "radiation";
         /**
          * PlaceOut
-         * @description A place that asked for another part: what was chosen, and whether it is fitted.
+         * @description A place that asked for another part: how it is filled, why where it is without one, and whether that is done.
          */
         PlaceOut: {
             /**
@@ -6919,6 +7227,9 @@ export interface components {
             name: string;
             /** Part */
             part: string;
+            way: components["schemas"]["Way"] | null;
+            /** Reason */
+            reason: string;
             /** Fitted */
             fitted: boolean;
         };
@@ -7337,7 +7648,7 @@ export interface components {
             read: components["schemas"]["MarkingOut"];
             surroundings: components["schemas"]["SurroundingsOut"];
             /** Circuit Asks */
-            circuit_asks: ("dropper" | "life")[];
+            circuit_asks: ("dropper" | "life" | "reaches" | "ripple" | "pulse")[];
             /** Parts */
             parts: string;
             standing: components["schemas"]["StandingOut"];
@@ -10115,7 +10426,10 @@ export interface operations {
     };
     dusky_heron_replacement_router_candidates: {
         parameters: {
-            query?: never;
+            query?: {
+                start?: number;
+                words?: string;
+            };
             header?: never;
             path: {
                 position_id: string;
@@ -10772,6 +11086,76 @@ export interface operations {
             };
         };
     };
+    dusky_heron_buying_router_came: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                want_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_buying_router_order_specified: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderSpecifiedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidatesOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_buying_router_order: {
         parameters: {
             query?: never;
@@ -10994,6 +11378,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FittingOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_fitting_router_see_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideListOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_fitting_router_note_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BesideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideListOut"];
                 };
             };
             /** @description What is wrong */

@@ -3,6 +3,7 @@ import { sheetOf } from '@/features/job/stages'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import OnTheWay from './OnTheWay.vue'
+import SpecifiedRow from './SpecifiedRow.vue'
 import SupplierPanel from './SupplierPanel.vue'
 import { useDrop, useOrder, useShopping } from './queries'
 
@@ -28,7 +29,7 @@ const day = (date: string) => new Date(date).toLocaleDateString('en-GB', { day: 
           >
             <span class="font-mono text-lead">{{ want.left }}</span>
             <span>
-              {{ want.marking }}
+              {{ want.specification.length ? 'To a specification' : want.marking }}
               <span class="block text-small text-slate5">
                 <RouterLink
                   v-if="want.job_id"
@@ -43,6 +44,7 @@ const day = (date: string) => new Date(date).toLocaleDateString('en-GB', { day: 
                   ></template
                 ><template v-if="want.alternates">, or {{ want.alternates }} others that may take the place</template>
               </span>
+              <SpecifiedRow v-if="want.specification.length" :want />
             </span>
             <button
               class="min-h-11 px-2 text-small underline underline-offset-2"

@@ -33,6 +33,14 @@ export function useReceive(ordered_id: string) {
   )
 }
 
+export function useCame(want_id: string) {
+  return useWrite(
+    (body: Schemas['CameIn'], headers) =>
+      ask(client.POST('/api/shopping/{want_id}/came', { params: { path: { want_id } }, body, headers })),
+    ['marking', 'kind', 'quantity', 'place', 'lot', 'date_code', 'price'],
+  )
+}
+
 export function useSuppliers() {
   return useQuery({ queryKey: ['suppliers'], queryFn: () => ask(client.GET('/api/suppliers')) })
 }

@@ -12,7 +12,8 @@ const sizes = computed(() => [
   { id: '', title: 'not known' },
   ...words.resistor_sizes.map((size) => ({ id: String(size.working_v), title: `${size.title}, ${size.working_v} V` })),
 ])
-const asks = (what: 'dropper' | 'life', field: Omit<FieldSpec, 'name'>) =>
+const kinds = computed(() => [{ id: '', title: 'not known, or as its marking says' }, ...words.kinds])
+const asks = (what: Schemas['PositionOut']['circuit_asks'][number], field: Omit<FieldSpec, 'name'>) =>
   position.circuit_asks.includes(what) ? field : 'kept'
 const FIELDS = fieldsOf<Schemas['SurroundingsEdit']>({
   basis: { label: 'What feeds it', kind: 'select', options: words.bases, wide: true },
@@ -38,6 +39,12 @@ const FIELDS = fieldsOf<Schemas['SurroundingsEdit']>({
   life_at_c: asks('life', { label: 'at, °C', kind: 'number' }),
   runs_at_c: asks('life', { label: 'It runs at, °C', kind: 'number' }),
   hours_a_day: asks('life', { label: 'Hours a day', kind: 'number' }),
+  made_as: { label: 'The old part is made as', kind: 'select', options: kinds.value },
+  reaches: asks('reaches', { label: 'It leads from the mains to', kind: 'select', options: words.reaches }),
+  ripple: asks('ripple', { label: 'Ripple current it carries, rms', mono: true, hint: 'by its circuit or data sheet' }),
+  esr: asks('ripple', { label: 'ESR of a new one, at most', mono: true, hint: 'by its data sheet, 0.4 Ω' }),
+  dvdt: asks('pulse', { label: 'dv/dt it stands, V/µs', kind: 'number' }),
+  peak: asks('pulse', { label: 'Peak current it carries', mono: true, hint: 'by its circuit or data sheet' }),
 })
 const writer = useSaveSurroundings(FIELDS)
 const start = { ...position.surroundings, id: position.id, version: position.version }

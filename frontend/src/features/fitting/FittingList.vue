@@ -16,7 +16,7 @@ const { write: takeOut, general: notTaken } = useTakeOut(position.id)
 const lines = computed(() => found.value?.lines ?? [])
 const done = computed(() => lines.value.filter((line) => line.done).length)
 const next = computed(() => lines.value.find((line) => !line.done))
-const toTakeOut = computed(() => lines.value.length > 0 && !position.choice?.out_at)
+const toTakeOut = computed(() => lines.value.length > 0 && position.choice?.stands && !position.choice.out_at)
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
 useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: true, note: '' }) })
 </script>
@@ -51,7 +51,7 @@ useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: tru
           class="mt-2 border-l-[6px] border-tide bg-tide-w px-4 py-2 text-lead font-semibold"
           role="status"
         >
-          Fitted: every line is ticked.
+          {{ position.choice?.stands ? 'Fitted' : 'Done' }}: every line is ticked.
         </p>
         <div
           v-if="toTakeOut"

@@ -22,3 +22,20 @@ export function useTakeOut(position_id: string) {
     ask(client.POST('/api/positions/{position_id}/take-out', { params: at(position_id), headers })),
   )
 }
+
+const of = (job_id: string) => ({ path: { job_id } })
+
+export function useBeside(job_id: string) {
+  return useQuery({
+    queryKey: ['beside', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/beside', { params: of(job_id) })),
+  })
+}
+
+export function useNoteBeside(job_id: string) {
+  return useWrite(
+    (body: Schemas['BesideIn'], headers) =>
+      ask(client.POST('/api/jobs/{job_id}/beside', { params: of(job_id), body, headers })),
+    ['what', 'says'],
+  )
+}

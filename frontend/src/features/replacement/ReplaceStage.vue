@@ -1,35 +1,63 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
-import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useShortcuts } from '@/app/shortcuts'
 import { useWant } from '@/features/buying/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ReasonAside from '@/ui/ReasonAside.vue'
 import StageSheet from '@/ui/StageSheet.vue'
+import TextField from '@/ui/TextField.vue'
 import CandidateRow from './CandidateRow.vue'
+import ChosenNote from './ChosenNote.vue'
 import CombinationList from './CombinationList.vue'
+import OtherWays from './OtherWays.vue'
 import OutlineDrawing from './OutlineDrawing.vue'
 import OverridePanel from './OverridePanel.vue'
-import { useCandidates, useChoose, useTakeOut } from './queries'
+import SignList from './SignList.vue'
+import { moreCandidates, useCandidates, useChoose, useTakeOut } from './queries'
 
-/** Which part may take the place, best first; the others stand under them with their reason. */
+/** Which part may take the place, best first; the others stand under them with their reasons; and the other ways to fill it. */
 const { position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: found, error } = useCandidates(position?.id ?? '', position !== undefined)
-const { write: choose, pending, general } = useChoose(position?.id ?? '')
+const { write: choose, pending, at, general } = useChoose(position?.id ?? '')
 const SHOWN = 12
 const BEST = 8
 const all = ref(false)
 const every = ref(false)
-const accepted = computed(() => (every.value ? found.value?.accepted : found.value?.accepted.slice(0, BEST)) ?? [])
+const further = ref<Schemas['CandidateOut'][]>([])
+const words = ref('')
+const left = ref(0)
+watch(found, (now) => ([further.value, left.value] = [[], now?.more ?? 0]))
+const every_one = computed(() => [...(found.value?.accepted ?? []), ...further.value])
+const accepted = computed(() => (every.value ? every_one.value : every_one.value.slice(0, BEST)))
+async function more() {
+  if (!position) return
+  const next = await moreCandidates(position.id, every_one.value.length, '')
+  further.value = [...further.value, ...next.accepted]
+  left.value = next.more
+}
+const answering = ref<Schemas['CandidateOut'][]>()
+async function search() {
+  if (!position) return
+  answering.value = words.value ? (await moreCandidates(position.id, 0, words.value)).accepted : undefined
+}
 const picked = ref<string>()
 const candidate = computed(
-  () => found.value?.accepted.find((c) => c.part.id === picked.value) ?? found.value?.accepted[0],
+  () =>
+    [...every_one.value, ...(answering.value ?? [])].find((c) => c.part.id === picked.value) ??
+    found.value?.accepted[0],
 )
 const refused = computed(() => (all.value ? found.value?.rejected : found.value?.rejected.slice(0, SHOWN)) ?? [])
-const taken = computed(() => candidate.value?.part.id === found.value?.choice?.part_id)
-const take = () => candidate.value && !taken.value && choose(candidate.value.part.id)
+const taken = computed(
+  () => found.value?.choice?.way === 'single' && candidate.value?.part.id === found.value.choice.part_id,
+)
+const answer = reactive({ signed: [] as string[], bleeder: '', series: '' })
+watch(
+  () => candidate.value?.part.id,
+  () => Object.assign(answer, { signed: [], bleeder: '', series: '' }),
+)
+const take = () => candidate.value && !taken.value && choose({ part_id: candidate.value.part.id, ...answer })
 useShortcuts({ t: () => void take() })
 const { write: takeOut, pending: taking, general: notTaken } = useTakeOut(position?.id ?? '')
 const { write: want, pending: wanting, general: notWanted } = useWant()
@@ -44,37 +72,14 @@ const reasons = computed(() => {
   const { reasons: why, adaptations, conditions, consequences } = candidate.value
   return [...adaptations, ...conditions, ...consequences, ...why].map((sentence) => ({ sentence }))
 })
-const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
   <StageSheet label="Replace" :position>
     <template v-if="found && position">
       <h2 class="text-title font-semibold">{{ position.name }} asks for {{ found.need.join(', ') }}</h2>
-      <p v-if="found.choice" class="mt-3 border-l-[3px] border-tide bg-tide-w px-3 py-2" role="status">
-        <strong class="font-semibold">Chosen: {{ found.choice.marking }}</strong
-        ><template v-if="found.choice.place">, from drawer {{ found.choice.place }}</template
-        >. {{ found.choice.by_name }}, {{ time(found.choice.at) }}.
-        <template v-if="found.choice.out_at">
-          Out of the drawer{{ found.choice.lot ? `, lot ${found.choice.lot}` : '' }}, {{ time(found.choice.out_at) }}.
-        </template>
-        <span class="mt-1 flex flex-wrap gap-x-4">
-          <button
-            v-if="!found.choice.out_at"
-            class="min-h-11 underline underline-offset-2"
-            :disabled="taking"
-            @click="takeOut(null)"
-          >
-            Take it out of the drawer
-          </button>
-          <RouterLink
-            class="inline-flex min-h-11 items-center underline underline-offset-2"
-            :to="`/label/position/${position.id}`"
-            >Tag for the removed part</RouterLink
-          >
-          <StrikeLine :sequence="found.choice.sequence" what="this choice" />
-        </span>
-      </p>
+      <p v-if="found.not_compared" class="mt-1 text-small text-slate5">{{ found.not_compared }}</p>
+      <ChosenNote v-if="found.choice" :choice="found.choice" :pending="taking" @take-out="takeOut(null)" />
       <ProblemNote class="mt-2" :sentence="notTaken || notWanted" />
       <ul class="mt-4" aria-label="May take the place, best first">
         <CandidateRow
@@ -86,15 +91,50 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           @pick="picked = row.part.id"
         />
       </ul>
-      <button v-if="found.accepted.length > accepted.length" class="mt-2 min-h-11 underline" @click="every = true">
-        Show the other {{ found.accepted.length - BEST }}
+      <p v-if="found.why_first" class="mt-2 text-small text-slate5">{{ found.why_first }}</p>
+      <button v-if="every_one.length > accepted.length" class="mt-2 min-h-11 underline" @click="every = true">
+        Show the other {{ every_one.length - BEST }}
       </button>
-      <p v-if="every && found.more" class="mt-2 text-small text-slate5">
-        And {{ found.more }} more that rank behind these.
+      <template v-if="every && (left || found.more)">
+        <button v-if="left" class="mt-2 min-h-11 underline" @click="more">
+          Show {{ Math.min(left, 30) }} more of {{ left }}
+        </button>
+        <form class="mt-2 flex max-w-lg items-end gap-3" @submit.prevent="search">
+          <TextField
+            v-model="words"
+            class="grow"
+            label="Find among those that may take the place"
+            hint="part of its marking"
+            mono
+          />
+          <ActionButton type="submit">Find</ActionButton>
+        </form>
+        <ul v-if="answering" class="mt-2" aria-label="Found among them">
+          <CandidateRow
+            v-for="(row, index) in answering"
+            :key="row.part.id"
+            :candidate="row"
+            :place="index + 1"
+            :picked="row.part.id === candidate?.part.id"
+            @pick="picked = row.part.id"
+          />
+          <li v-if="!answering.length" class="py-2 text-slate7">None of them is printed so.</li>
+        </ul>
+      </template>
+      <p
+        v-if="!found.accepted.length && !found.choice"
+        class="mt-3 border-l-[3px] border-ochre bg-sheet px-3 py-2 text-lead font-semibold"
+      >
+        {{ found.question || 'Nothing in the drawer may take this place.' }}
       </p>
-      <p v-if="!found.accepted.length" class="border-l-[3px] border-ochre bg-sheet px-3 py-2 text-lead font-semibold">
-        Nothing in the drawer may take this place.
-      </p>
+      <SignList
+        v-if="candidate && !taken && candidate.to_sign.length"
+        v-model:signed="answer.signed"
+        v-model:bleeder="answer.bleeder"
+        v-model:series="answer.series"
+        :to-sign="candidate.to_sign"
+        :at
+      />
       <ProblemNote class="mt-3" :sentence="general" />
       <div v-if="candidate && !taken" class="mt-4">
         <ActionButton primary hint="t" :disabled="pending" @click="take">
@@ -112,6 +152,11 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       </div>
       <OutlineDrawing v-if="candidate?.outline" :outline="candidate.outline" />
       <CombinationList :position-id="position.id" :open="!found.accepted.length" />
+      <OtherWays
+        :position-id="position.id"
+        :specification="found.specification"
+        :open="!found.accepted.length && !found.choice"
+      />
       <OverridePanel :position-id="position.id" :found />
       <h3 class="mt-7 text-small font-semibold text-slate7">Not these</h3>
       <ul aria-label="May not take the place">
@@ -127,11 +172,9 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
             >{{ row.part.marking }}<span class="text-slate5">, {{ row.part.kind_title }}</span></span
           >
           <span>
-            {{ row.reasons[0]?.sentence }}
-            <span class="text-small text-slate5"
-              >{{ row.reasons[0]?.source
-              }}<template v-if="row.reasons.length > 1"> and {{ row.reasons.length - 1 }} more</template></span
-            >
+            <span v-for="reason in row.reasons" :key="reason.rule_id" class="block">
+              {{ reason.sentence }} <span class="text-small text-slate5">{{ reason.source }}</span>
+            </span>
           </span>
         </li>
       </ul>

@@ -14,9 +14,31 @@ export function useCandidates(id: MaybeRefOrGetter<string>, enabled: boolean) {
   })
 }
 
-export function useChoose(id: MaybeRefOrGetter<string>) {
-  return useWrite((partId: string, headers) =>
-    ask(client.POST('/api/positions/{position_id}/choice', { params: path(id), body: { part_id: partId }, headers })),
+/** The rest of what may take the place, thirty at a time, and those that answer to words. */
+export const moreCandidates = (id: string, start: number, words: string) =>
+  ask(client.GET('/api/positions/{position_id}/candidates', { params: { ...path(id), query: { start, words } } }))
+
+const PLAIN: Schemas['ChoiceIn'] = { way: 'single', part_ids: [], reason: '', signed: [], bleeder: '', series: '' }
+
+export function useChoose(id: string) {
+  return useWrite(
+    (choice: Partial<Schemas['ChoiceIn']>, headers) =>
+      ask(
+        client.POST('/api/positions/{position_id}/choice', {
+          params: path(id),
+          body: { ...PLAIN, ...choice },
+          headers,
+        }),
+      ),
+    ['reason', 'signed', 'bleeder', 'series'],
+  )
+}
+
+export function useOrderSpecified(id: string) {
+  return useWrite(
+    (body: Schemas['OrderSpecifiedIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/order', { params: path(id), body, headers })),
+    ['needed_by'],
   )
 }
 

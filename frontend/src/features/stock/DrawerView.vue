@@ -39,6 +39,8 @@ const FIELDS = computed(() =>
     pitch_mm: { label: 'Lead pitch, mm', kind: 'number' },
     ripple: { label: 'Ripple current, rms', mono: true, hint: 'as on its data sheet, 0.56 A' },
     dvdt: { label: 'dv/dt, V/µs', kind: 'number' },
+    peak: { label: 'Peak current', mono: true, hint: 'as on its data sheet, 20 A' },
+    esr: { label: 'ESR at 100 Hz', mono: true, hint: 'as on its data sheet, 0.4 Ω' },
     price: { label: 'Price', kind: 'number' },
     humidity_grade: { label: 'Tested at 85 °C and 85 % r.h. under voltage', kind: 'check' },
   }),
