@@ -16,7 +16,7 @@ from dusky_heron.core.selection.consequences import consequences, limits_beyond,
 from dusky_heron.core.selection.fit import adaptations, choice, clearance, too_big
 from dusky_heron.core.selection.fitting_list import Filling
 from dusky_heron.core.selection.question import may_replace_part
-from dusky_heron.core.selection.rules import HARD_RULES, refusals_of
+from dusky_heron.core.selection.rules import HARD_RULES, refusals_of, rules_for
 from dusky_heron.core.selection.sieve import loosened, sieve_of
 from dusky_heron.core.selection.volts import unknown
 from dusky_heron.core.selection.ways import TOGETHER, WAY_TITLES, WITH_PARTS, Way, as_one, specification
@@ -149,9 +149,8 @@ def _why_not_together(asked: "_Asked", way: Way, parts: Sequence[Part]) -> str:
     for number, part in enumerate(parts):
         share = share_of(asked.need, number) if way is Way.SINGLES and number < len(asked.need.sections_f) else asked.need
         whole = OF_THE_WHOLE if way is not Way.SINGLES else OF_THE_WHOLE - {"capacitance.window"}
-        said += [
-            f"{part.marking.text}: {says}" for _, says in refusals_of(share, part, asked.policy, whole | asked.policy.overridden)
-        ]
+        rules = rules_for(share, whole | asked.policy.overridden)
+        said += [f"{part.marking.text}: {says}" for _, says in refusals_of(share, part, asked.policy, rules)]
     return " ".join(dict.fromkeys(said)) or "Together they do not come to what the place asks for, or there are not enough of them."
 
 

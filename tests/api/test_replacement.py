@@ -196,7 +196,7 @@ class SameSieve(PropertyCase):
             size = dict(zip(("length_mm", "width_mm", "height_mm"), one.size_mm or (None,) * 3, strict=True))
             traits = asdict(traits_of(one.marking))
             rows.append(Part.objects.create(workshop=workshop, marking=one.marking.text, kind=one.kind, origin=one.origin,
-                                            pitch_mm=one.pitch_mm, **size, **traits))  # fmt: skip
+                                            pitch_mm=one.pitch_mm, lead_form=one.lead_form or "", **size, **traits))  # fmt: skip
         sieve = sieve_of(need, Policy())
         found = drawer(actor, sieve)
         left = {str(row.id) for row, one in zip(rows, parts, strict=True) if sieve.refuses(one) is None}

@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dusky_heron.core.model import Need, Origin, Part, Policy, Role
+from dusky_heron.core.model import LeadForm, Mounting, Need, Origin, Part, Policy, Role
 from dusky_heron.core.selection import fit, rank
 from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.sieve import sieve_of, traits_of
@@ -15,11 +15,15 @@ from tests.core.test_replacement_cases import DEMANDS, FILTER, OFFERED, PLACES, 
 
 SIZES = st.none() | st.tuples(st.floats(5, 60), st.floats(5, 60), st.floats(5, 90))
 PITCH = st.none() | st.sampled_from([*fit.PITCHES_MM, 6.0, 12.5, 25.0, 50.0])
+FORMS = st.none() | st.sampled_from(list(LeadForm))
 PARTS = st.builds(
-    lambda one, size, pitch, origin: replace(one, size_mm=size, pitch_mm=pitch, origin=origin),
-    st.sampled_from(OFFERED), SIZES, PITCH, st.sampled_from(list(Origin)),
+    lambda one, size, pitch, origin, form: replace(one, size_mm=size, pitch_mm=pitch, origin=origin, lead_form=form),
+    st.sampled_from(OFFERED), SIZES, PITCH, st.sampled_from(list(Origin)), FORMS,
 )  # fmt: skip
-NEEDS = st.builds(lambda need, space, pitch: replace(need, space_mm=space, pitch_mm=pitch), st.sampled_from(PLACES), SIZES, PITCH)
+NEEDS = st.builds(
+    lambda need, space, pitch, form: replace(need, space_mm=space, pitch_mm=pitch, mounting=Mounting(lead_form=form)),
+    st.sampled_from(PLACES), SIZES, PITCH, FORMS,
+)  # fmt: skip
 
 
 class Sieves(unittest.TestCase):

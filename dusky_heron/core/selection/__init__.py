@@ -1,7 +1,7 @@
 """The right replacement: what the place demands, hard refusals, then ranking."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from dusky_heron.core.errors import InputError
@@ -10,7 +10,7 @@ from dusky_heron.core.selection.conditions import conditions_of
 from dusky_heron.core.selection.fit import adaptations
 from dusky_heron.core.selection.need import describe, need_of
 from dusky_heron.core.selection.points import order_of, points_of, reasons_of
-from dusky_heron.core.selection.rules import HARD_RULES, refusals_of
+from dusky_heron.core.selection.rules import HARD_RULES, HardRule, refusals_of, rules_for
 
 __all__ = ["DEFAULT_POLICY", "describe", "need_of", "rank", "why_before"]
 DEFAULT_POLICY = Policy()
@@ -37,10 +37,11 @@ def rank(need: Need, parts: Iterable[Part], policy: Policy = DEFAULT_POLICY) -> 
         raise InputError("overridden", f"Nobody may override {rule_id}.")
     accepted: list[Candidate] = []
     rejected: list[Rejected] = []
+    rules = rules_for(need)
     judged: dict[tuple[object, ...], Candidate | Rejected] = {}  # a drawer holds many parts alike but for lot and place
     for part in parts:
         alike = _judged_by(part)
-        answer = replace(judged[alike], part=part) if alike in judged else _judge(need, part, policy)
+        answer = replace(judged[alike], part=part) if alike in judged else _judge(need, part, policy, rules)
         judged.setdefault(alike, answer)
         if isinstance(answer, Candidate):
             accepted.append(answer)
@@ -78,8 +79,8 @@ def _judged_by(part: Part) -> tuple[object, ...]:
     return (id(part.marking), *made, part.size_mm, part.pitch_mm, *sheet)
 
 
-def _judge(need: Need, part: Part, policy: Policy) -> Candidate | Rejected:
-    said = list(refusals_of(need, part, policy))
+def _judge(need: Need, part: Part, policy: Policy, rules: Sequence[HardRule]) -> Candidate | Rejected:
+    said = list(refusals_of(need, part, policy, rules))
     standing = [(rule, sentence) for rule, sentence in said if rule.id not in policy.overridden]
     if standing:
         return Rejected(part, tuple(Refusal(rule.id, sentence, rule.source, not rule.demand) for rule, sentence in standing))

@@ -8,7 +8,7 @@ from dusky_heron.core.model import Floor, Need, Part, Policy, Role
 from dusky_heron.core.model.roles import MOTORS, POLARISED
 from dusky_heron.core.quantities import show
 from dusky_heron.core.selection.conditions import conditions_of
-from dusky_heron.core.selection.rules import chassis_f, refusals_of
+from dusky_heron.core.selection.rules import chassis_f, refusals_of, rules_for
 from dusky_heron.core.selection.ways import Way
 
 OF_THE_WHOLE = {
@@ -105,8 +105,8 @@ def share_of(need: Need, number: int) -> Need:
 
 def _stand(need: Need, drawer: Sequence[Part], policy: Policy, but: frozenset[str]) -> list[Part]:
     """The parts that no rule refuses, but for those that speak of the whole; smallest first."""
-    unasked = but | policy.overridden
-    kept = [part for part in drawer if next(refusals_of(need, part, policy, unasked), None) is None]
+    rules = rules_for(need, but | policy.overridden)
+    kept = [part for part in drawer if next(refusals_of(need, part, policy, rules), None) is None]
     return sorted(kept, key=lambda part: (part.marking.capacitance_f, part.part_id))
 
 

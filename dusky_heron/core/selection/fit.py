@@ -72,6 +72,8 @@ def leads_bound(need: Need) -> bool:
 
 def pitch_too_far(need: Need, part: Part) -> str | None:
     """A sentence when leads would have to be bent by more than a step, or rigid terminals are not where the holes are."""
+    if part.pitch_mm == need.pitch_mm:
+        return None
     steps = pitch_steps(need, part)
     if steps is None or part.pitch_mm is None or not in_holes(need, part.lead_form):
         return None

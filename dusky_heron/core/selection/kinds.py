@@ -1,5 +1,7 @@
 """Whether a part is made as the place asks: the one reason of its kind, polarity or duty that refuses it."""
 
+from functools import cache
+
 from dusky_heron.core.model import KIND_TITLES, ROLES, Basis, Family, Need, Part, PartKind, Role
 from dusky_heron.core.model.materials import ELECTROLYTIC_FROM_F
 from dusky_heron.core.model.parts import DIRECT_KINDS
@@ -26,16 +28,21 @@ def kinds_for(need: Need) -> tuple[PartKind, ...]:
     :raises InputError: never
     :source: table `roles`; electrolytic for electrolytic, class 1 ceramic for mica; classed parts in a mains snubber
     """
-    kinds = [PartKind(kind) for kind in ROLES[need.role].kinds]
-    if need.role in PULSED:
-        kinds += [PartKind.FILM_SAFETY] if need.alternating and need.role not in ALTERNATING_ROLES else []
-    elif need.place_classes and need.role not in CLASSED:
+    return _kinds(need.role, need.old.family, classed=bool(need.sections_classes), alternating=need.alternating)
+
+
+@cache
+def _kinds(role: Role, family: Family | None, *, classed: bool, alternating: bool) -> tuple[PartKind, ...]:
+    """The kinds, kept: a drawer asks for the same few thousands of times."""
+    kinds = [PartKind(kind) for kind in ROLES[role].kinds]
+    if role in PULSED:
+        kinds += [PartKind.FILM_SAFETY] if alternating and role not in ALTERNATING_ROLES else []
+    elif classed and role not in CLASSED:
         kinds += SAFETY
-    if need.role in AS_THE_OLD:
-        family = need.old.family
+    if role in AS_THE_OLD:
         kinds += [PartKind.ELECTROLYTIC] if family is Family.ELECTROLYTIC else []
         kinds += [PartKind.CERAMIC] if family in CERAMICS else []
-        kinds += [PartKind.MICA] if family in CERAMICS or need.role not in POLARISED else []
+        kinds += [PartKind.MICA] if family in CERAMICS or role not in POLARISED else []
     return tuple(dict.fromkeys(kinds))
 
 
@@ -48,14 +55,13 @@ def refused_as_made(need: Need, part: Part) -> tuple[str, str] | None:
     :raises InputError: never
     :source: each rule names its own
     """
-    offered = as_it_is(part.marking, part.kind)
-    if part.kind in ELECTROLYTIC and _turned(need, polar=offered.polar is not False):
+    if part.kind in ELECTROLYTIC and _turned(need, polar=as_it_is(part.marking, part.kind).polar is not False):
         return "role.polarity", "An electrolytic has a polarity: never where the voltage turns round or may."
     if need.role in RUN and (part.kind is PartKind.MOTOR_START or part.marking.printed_range):
         return "role.start_for_run", "A start capacitor stands seconds, not continuous duty: never in a run place."
     kinds = kinds_for(need)
     if part.kind in kinds:
-        return _unlike_the_old(need, part, offered.family)
+        return _unlike_the_old(need, part)
     title = KIND_TITLES[part.kind]
     if need.role in ALTERNATING_ROLES and part.kind in DIRECT_KINDS:
         return "role.dc_on_mains", f"A {title} part on the mains burns: its DC volts say nothing about AC."
@@ -80,9 +86,10 @@ def _turned(need: Need, *, polar: bool) -> bool:
     return not (need.role in AS_THE_OLD and need.old.family is Family.ELECTROLYTIC and need.old.polar)
 
 
-def _unlike_the_old(need: Need, part: Part, family: Family | None) -> tuple[str, str] | None:
+def _unlike_the_old(need: Need, part: Part) -> tuple[str, str] | None:
     """Of a kind that may stand here, but not for this old part."""
-    if part.kind is PartKind.CERAMIC and family is Family.CERAMIC_2 and need.old.family in (Family.MICA, Family.CERAMIC_1):
+    class_1_asked = part.kind is PartKind.CERAMIC and need.old.family in (Family.MICA, Family.CERAMIC_1)
+    if class_1_asked and as_it_is(part.marking, part.kind).family is Family.CERAMIC_2:
         return "kind.old", f"The old part is {need.old.family}: of ceramics only class 1 takes its place, printed as C0G or NP0."
     small = need.old.family is None and max(marked for _, marked, _ in need.sections_f) < ELECTROLYTIC_FROM_F
     if part.kind in ELECTROLYTIC and (small or need.old.family not in (None, Family.ELECTROLYTIC)):

@@ -70,7 +70,7 @@ def _coarse(need: Need, part: Part, adaptations: tuple[str, ...]) -> Iterator[Po
 
 def _mains_volts(need: Need, part: Part) -> float | None:
     """The AC volts to rely on, of the class where one is asked for."""
-    classed = [one.rated_ac_v for one in part.marking.classes if one.rated_ac_v] if need.place_classes else []
+    classed = [one.rated_ac_v for one in part.marking.classes if one.rated_ac_v] if need.sections_classes else []
     return min(classed) if classed else offered_ac(need, part.marking)
 
 

@@ -1,6 +1,6 @@
 """Hard rules of a replacement: each refuses a part for one reason, with its source."""
 
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.markings.ratings import MOTOR
@@ -74,6 +74,10 @@ def chassis_f(need: Need, part: Part) -> float:
     sections = part.marking.sections
     leads = sections if need.role is Role.Y else [s for s in sections if len(sections) > 1 and s.is_y]
     return sum(section.highest_f for section in leads)
+
+
+def _may_lead_to_chassis(need: Need) -> bool:
+    return need.role is Role.Y or len(need.sections_f) > 1
 
 
 def _touch(need: Need, part: Part) -> str | None:
@@ -251,26 +255,80 @@ AS_MADE = (  # of these the plainest alone speaks
     ("role.kind", "A kind of part made for the place", "table roles"),
 )
 HARD_RULES = (
-    HardRule("marking.place", "The old part's marking is read one way only", OLD, ALL, _plain(_place_read)),
+    HardRule(
+        "marking.place",
+        "The old part's marking is read one way only",
+        OLD,
+        ALL,
+        _plain(_place_read),
+    ),
     HardRule("marking.provisional", "Its marking is read one way only", "its marking", ALL, _plain(_part_read)),
     *(HardRule(key, title, source, ALL, _as_made(key)) for key, title, source in AS_MADE),
     HardRule("duty.service", "Made for continuous service", MOTOR_SOURCE, ALL, _plain(short_service)),
     HardRule("class.safety", "Safety class", SAFETY, ALL, _plain(_safety_class)),
-    HardRule("voltage.unknown", "The volts of the place are known", CIRCUIT, ALL, _plain(lambda need, _: volts.unknown(need))),
+    HardRule(
+        "voltage.unknown",
+        "The volts of the place are known",
+        CIRCUIT,
+        ALL,
+        _plain(lambda need, _: volts.unknown(need)),
+    ),
     HardRule("voltage.safety", "Rated voltage of the class not below the supply", SAFETY, ALL, _plain(volts.class_too_low)),
-    HardRule("voltage.ac", "AC volts not below those of its circuit", CIRCUIT, ALL, _plain(volts.ac_too_low)),
-    HardRule("voltage.dc", "DC volts not below those of its circuit", CIRCUIT, ALL, _plain(volts.dc_too_low)),
-    HardRule("touch.current", "Touch current within its limit", "2π f 1.1 V C; limits in the table of limits", ALL, _plain(_touch)),
+    HardRule(
+        "voltage.ac",
+        "AC volts not below those of its circuit",
+        CIRCUIT,
+        ALL,
+        _plain(volts.ac_too_low),
+    ),
+    HardRule(
+        "voltage.dc",
+        "DC volts not below those of its circuit",
+        CIRCUIT,
+        ALL,
+        _plain(volts.dc_too_low),
+    ),
+    HardRule(
+        "touch.current",
+        "Touch current within its limit",
+        "2π f 1.1 V C; limits in the table of limits",
+        ALL,
+        _plain(_touch),
+    ),
     HardRule("sections.count", "As many sections as the place", "its marking", ALL, _plain(_sections)),
-    HardRule("duty.operating_class", "Operating class not lower", MOTOR_SOURCE, RUN, _plain(_operating_class)),
+    HardRule(
+        "duty.operating_class",
+        "Operating class not lower",
+        MOTOR_SOURCE,
+        RUN,
+        _plain(_operating_class),
+    ),
     HardRule("duty.protection", "Protection class not lower", MOTOR_SOURCE, RUN, _plain(_protection)),
-    HardRule("duty.fault_current", "Fault current not lower", "UL 810", RUN, _plain(_fault_current)),
+    HardRule(
+        "duty.fault_current",
+        "Fault current not lower",
+        "UL 810",
+        RUN,
+        _plain(_fault_current),
+    ),
     HardRule("pulse.dvdt", "dv/dt not lower", SHEETS, PULSED, _plain(_pulse)),
     HardRule("pulse.peak", "Peak current not lower", SHEETS, PULSED, _plain(_peak)),
-    HardRule("class.live_chassis", "Nothing to a live chassis", "licensed practice", ALL, _plain(_live_chassis), demand=True),
+    HardRule(
+        "class.live_chassis",
+        "Nothing to a live chassis",
+        "licensed practice",
+        ALL,
+        _plain(_live_chassis),
+        demand=True,
+    ),
     HardRule("voltage.old", "Volts at least the old part's", OLD, ALL, _plain(volts.below_the_old), demand=True),
     HardRule(
-        "circuit.simulated", "Capacitance the circuit allows", "simulation of the circuit", ALL, _plain(_circuit), demand=True
+        "circuit.simulated",
+        "Capacitance the circuit allows",
+        "simulation of the circuit",
+        ALL,
+        _plain(_circuit),
+        demand=True,
     ),
     HardRule(
         "capacitance.window",
@@ -281,40 +339,91 @@ HARD_RULES = (
         demand=True,
     ),
     HardRule("value.tolerance", "Tolerance not wider", OLD, EXACT, _plain(_tolerance), demand=True),
-    HardRule("ripple.current", "Ripple current not lower", SHEETS, RIPPLED, _plain(_ripple), demand=True),
+    HardRule(
+        "ripple.current",
+        "Ripple current not lower",
+        SHEETS,
+        RIPPLED,
+        _plain(_ripple),
+        demand=True,
+    ),
     HardRule("esr.higher", "ESR not higher", SHEETS, RIPPLED, _plain(_esr), demand=True),
-    HardRule("temperature.upper", "Upper temperature not lower", "IEC 60068-1", ALL, _plain(_temperature), demand=True),
+    HardRule(
+        "temperature.upper",
+        "Upper temperature not lower",
+        "IEC 60068-1",
+        ALL,
+        _plain(_temperature),
+        demand=True,
+    ),
     HardRule("policy.salvaged", "Salvaged parts", "workshop policy", ALL, _salvaged, demand=True),
     HardRule("policy.larger", "Larger than marked", "workshop policy", ALL, _larger, demand=True),
     HardRule("policy.dual", "Singles for a dual", "workshop policy", RUN, _dual, demand=True),
     HardRule("fit.space", "Fits the space there is", "measured space", ALL, _plain(_space), demand=True),
     HardRule(
-        "fit.pitch", "Terminals that reach its holes", "lead pitches of IEC 60384-14 film parts", ALL, _plain(_pitch), demand=True
+        "fit.pitch",
+        "Terminals that reach its holes",
+        "lead pitches of IEC 60384-14 film parts",
+        ALL,
+        _plain(_pitch),
+        demand=True,
     ),
 )
+WHEN: Mapping[str, Callable[[Need], object]] = {  # what a rule looks at is asked for at all; the others look at every part
+    "marking.place": lambda need: need.open_question,
+    "class.safety": lambda need: need.sections_classes,
+    "voltage.unknown": volts.unknown,
+    "voltage.safety": lambda need: need.sections_classes,
+    "voltage.ac": lambda need: need.floor(alternating=True),
+    "voltage.dc": lambda need: need.floor(alternating=False),
+    "touch.current": _may_lead_to_chassis,
+    "duty.operating_class": lambda need: need.duty,
+    "duty.protection": lambda need: need.protection,
+    "duty.fault_current": lambda need: need.fault_current_a,
+    "pulse.dvdt": lambda need: need.old.dvdt_v_s,
+    "pulse.peak": lambda need: need.old.peak_a,
+    "class.live_chassis": lambda need: need.live_chassis,
+    "circuit.simulated": lambda need: need.circuit,
+    "ripple.current": lambda need: need.old.ripple_a,
+    "esr.higher": lambda need: need.old.esr_ohm,
+    "temperature.upper": lambda need: need.upper_c is not None,
+    "fit.space": lambda need: need.space_mm,
+    "fit.pitch": lambda need: need.pitch_mm,
+}
 HARD_IDS = frozenset(rule.id for rule in HARD_RULES if not rule.demand)
 BY_ID = {rule.id: rule for rule in HARD_RULES}
 OF_WHAT_IT_IS = frozenset(key for key, _, _ in AS_MADE)
 
 
-def refusals_of(need: Need, part: Part, policy: Policy, but: Collection[str] = frozenset()) -> Iterator[tuple[HardRule, str]]:
+def rules_for(need: Need, but: Collection[str] = frozenset()) -> tuple[HardRule, ...]:
+    """The rules that have something to look at in a place, in their order.
+
+    :param need: what the place demands
+    :param but: ids of rules that are not asked
+    :returns: rules; of those of what a part is made as the first stands for all
+    :raises InputError: never
+    :source: each rule names its own
+    """
+    rest = OF_WHAT_IT_IS - {AS_MADE[0][0]}
+    asked = (rule for rule in HARD_RULES if rule.id not in but and rule.id not in rest and rule.applies(need.role))
+    return tuple(rule for rule in asked if rule.id not in WHEN or WHEN[rule.id](need))
+
+
+def refusals_of(need: Need, part: Part, policy: Policy, rules: Iterable[HardRule]) -> Iterator[tuple[HardRule, str]]:
     """Every rule that refuses a part, with its sentence; those of what it is made as looked at once for all of them.
 
     :param need: what the place demands
     :param part: the part offered
     :param policy: of the workshop
-    :param but: ids of rules that are not asked
+    :param rules: of `rules_for`
     :returns: rules with their sentences, in the order of the rules
     :raises InputError: never
     :source: each rule names its own
     """
-    made = refused_as_made(need, part)
-    for rule in HARD_RULES:
-        if rule.id in but or not rule.applies(need.role):
-            continue
+    for rule in rules:
         if rule.id in OF_WHAT_IT_IS:
-            sentence = made[1] if made and made[0] == rule.id else None
-        else:
-            sentence = rule.check(need, part, policy)
-        if sentence:
+            made = refused_as_made(need, part)
+            if made:
+                yield BY_ID[made[0]], made[1]
+        elif sentence := rule.check(need, part, policy):
             yield rule, sentence

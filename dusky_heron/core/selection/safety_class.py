@@ -2,7 +2,7 @@
 
 import re
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.model import ClassName
@@ -77,6 +77,7 @@ def _answer(place: str | tuple[str, ...], offered: str | tuple[str, ...]) -> Ans
     return Answer(True, (), f"{'; '.join(reasons)}.", "class.accepted")
 
 
+@cache
 def acceptable_classes(name: str) -> tuple[ClassName, ...]:
     """The classes that may stand in a place of one class, the same one first.
 

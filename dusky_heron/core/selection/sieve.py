@@ -219,6 +219,10 @@ def sieve_of(need: Need, policy: Policy) -> Sieve:
         misses.append(Miss("capacitance.window", Below("capacitance_f", low)))
     if high is not None:
         misses.append(Miss("capacitance.window", Above("capacitance_f", high)))
+    if need.role is Role.Y and need.touch:
+        most = need.touch.farads * (1 + SLACK)
+        misses.append(Miss("touch.current", Above("capacitance_f", most)))
+        high = min(most, high if high is not None else math.inf)
     misses += _rest(need, policy)
     standing = tuple(miss for miss in misses if miss.rule_id not in policy.overridden)
     return Sieve(kinds, standing, low, high, need.marked_f)
@@ -234,8 +238,6 @@ def _range(need: Need, policy: Policy) -> tuple[float | None, float | None]:
     if "circuit.simulated" not in policy.overridden:
         for limit in need.circuit:
             low, high = (max(low or 0.0, limit.farads), high) if limit.least else (low, min(high or math.inf, limit.farads))
-    if need.role is Role.Y and need.touch:
-        high = min(high or math.inf, need.touch.farads * (1 + SLACK))
     return low, high
 
 

@@ -60,6 +60,8 @@ def offered_dc(section: Section, marking: Marking) -> float | None:
 
 def sections_of(need: Need, part: Part) -> Iterator[tuple[int, Section]]:
     """Each section of a place with the one offered for it, by size: a dual may be printed 30+5 or 5+30."""
+    if len(need.sections_f) == len(part.marking.sections) == 1:
+        return iter(((0, part.marking.sections[0]),))
     wanted = sorted(range(len(need.sections_f)), key=lambda k: need.sections_f[k][1])
     return zip(wanted, sorted(part.marking.sections, key=lambda section: section.capacitance_f), strict=False)
 
