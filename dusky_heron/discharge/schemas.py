@@ -42,6 +42,15 @@ class TargetOut(Answer):
     worst: Figure
 
 
+class ToGoOut(Answer):
+    """The time left to one target of a fall that is watched; `worst` none where a floor cannot be told from noise: not known."""
+
+    name: str
+    target: Figure
+    nominal: Figure
+    worst: Figure | None
+
+
 class ShareOut(Answer):
     """What one resistor of a tool bears at worst."""
 
@@ -258,7 +267,7 @@ class FallOut(Answer):
     tau_range: str
     floor: Figure | None
     implied: list[str]
-    to_go: list[TargetOut]
+    to_go: list[ToGoOut]
     counted_from: datetime | None
     curve: CurveOut | None
     targets: list[TargetLine]

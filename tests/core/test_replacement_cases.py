@@ -28,6 +28,7 @@ from dusky_heron.core.model import (
     Topology,
 )
 from dusky_heron.core.selection import need_of, rank
+from dusky_heron.core.selection.consequences import touch_of
 from dusky_heron.core.selection.rules import HARD_IDS, HARD_RULES
 from tests.core.replacing import pairs
 
@@ -129,6 +130,9 @@ class Rest(unittest.TestCase):
         self.assertEqual(refusals(bulk, part(K.ELECTROLYTIC, BULK, ripple_a=0.6)), set())
         self.assertEqual(refusals(bulk, part(K.ELECTROLYTIC, BULK)), {"ripple.current"})
         self.assertIn("ripple", rank(place(R.SMPS_BULK, BULK), [strong]).accepted[0].to_sign[0])
+        low = place(R.SMPS_BULK, BULK, old=OldPart(esr_ohm=0.6))
+        for ohm, against in ((None, {"esr.higher"}), (0.61, {"esr.higher"}), (0.6, set()), (0.3, set())):
+            self.assertEqual(refusals(low, part(K.ELECTROLYTIC, BULK, esr_ohm=ohm)), against)
         for dvdt, refused in ((None, {"pulse.dvdt"}), (0.99e9, {"pulse.dvdt"}), (1e9, set()), (2e9, set())):
             self.assertEqual(refusals(snubber, part(K.FILM_PULSE, SNUB, dvdt_v_s=dvdt)), refused)
         unread = rank(place(R.SNUBBER, SNUB), [part(K.FILM_PULSE, SNUB, dvdt_v_s=2e9)]).accepted[0]
@@ -160,6 +164,15 @@ class Rest(unittest.TestCase):
         tight = replace(noted, zener_w=0.5)  # too hot as it is: nothing of the marked value may go back
         self.assertIn("circuit.simulated", refusals(place(R.DROPPER, DROP, surroundings=Surroundings(
             dropper=with_needs(tight, 230, 50))), part(K.FILM_SAFETY, DROP)))  # fmt: skip
+
+    def test_more_to_the_chassis_than_marked_is_not_taken_before_touch_current_was_computed(self) -> None:
+        """Whatever was overridden: a value above the marked one asks for the standard and the class of the equipment."""
+        larger, open_window = part(K.CERAMIC_SAFETY, "3n9 M Y2 300 V~"), Policy(overridden=frozenset({"capacitance.window"}))
+        self.assertEqual(refusals(place(R.Y, PAIR, **EARTHED), larger, open_window), {"touch.current"})
+        at = Position("C1", R.Y, read_marking(PAIR), 230, 50, equipment=Equipment("I"))
+        computed = need_of(at, (), touch_of(at, (), "IEC 60335-1 (22.5)"))
+        self.assertEqual(refusals(computed, larger), set())  # 4.68 nF carry 0.37 mA of 0.75
+        self.assertEqual(refusals(computed, part(K.CERAMIC_SAFETY, "47n M Y2 300 V~")), {"touch.current"})  # 4.5 mA of 3.5
 
     def test_a_demand_may_be_overridden_and_says_so_what_is_hard_never(self) -> None:
         need, larger = place(R.X, FILTER), part(K.FILM_SAFETY, "2.2 µF K X2 310 V~")

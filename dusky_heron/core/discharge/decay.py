@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
+from dusky_heron.core.discharge.events import Event, find_event
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import show, show_time
 
@@ -50,6 +51,12 @@ class DecayFit:
     implied_ohm: float | None = None
     implied_f: float | None = None
     curve: tuple[tuple[float, float, float, float], ...] = ()  # seconds, volts, lower and upper volts of the 95 % band
+    event: Event | None = None
+
+    @property
+    def stop(self) -> bool:
+        """Whether the work stops here: it rises, or something happened that is no fall."""
+        return self.event is not None or self.finding == "rising"
 
 
 def fit(
@@ -61,6 +68,7 @@ def fit(
     meter_ohm: float | None = None,
     capacitance_f: float | None = None,
     resistance_ohm: float | None = None,
+    planned_v: float | None = None,
 ) -> DecayFit:
     """Fit V = V₀ e^(−t/τ) + V∞ to a logged fall by least squares; V∞ is kept only when the data ask for it.
 
@@ -75,6 +83,7 @@ def fit(
     :param meter_ohm: input resistance of the meter across the part, None when it draws nothing
     :param capacitance_f: the part, when it is known and the resistance is wanted
     :param resistance_ohm: the path, when it is known and the capacitance is wanted
+    :param planned_v: the worst that was planned, volts: a start above it stops the work; None when nothing was
     :returns: DecayFit; τ as observed, with the meter; implied values with the meter taken out
     :raises InputError: a value is out of range, or a time stands twice (field `samples`)
     :source: first-order discharge; least squares with linearised covariance (ISO/IEC Guide 98-3)
@@ -85,6 +94,9 @@ def fit(
     """
     ordered = _checked(samples, resolution_v, target_v)
     expected = _Expected.of(expected_tau_s, meter_ohm, capacitance_f, resistance_ohm)
+    event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v)
+    if event:
+        return DecayFit("rising", event.sentence, event=event)
     if len(ordered) < FEWEST:
         return DecayFit("too_few", f"Log at least {FEWEST} readings.")
     sign = 1.0 if max(ordered, key=lambda s: abs(s[1]))[1] >= 0 else -1.0

@@ -13,11 +13,10 @@ from dusky_heron.core.metering import last_digit
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
-from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, TargetOut
+from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, ToGoOut
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
 
-DANGEROUS = ("rising",)
 EMPTY = "No readings yet: type time and volts, one a line."
 
 
@@ -70,6 +69,7 @@ def fit_of(found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallS
         meter_ohm=watched.meter_ohm,
         capacitance_f=found.charge.nominal_f,
         resistance_ohm=note.tool_ohm,
+        planned_v=found.charge.each_v,
     )
 
 
@@ -78,7 +78,7 @@ def _fitted(
 ) -> FallOut:
     by_target = {name: fit_of(found, note, watched, read, volts) for name, volts in targets}
     fit = by_target["hands-in"]
-    shown.finding, shown.sentence, shown.danger = fit.finding, fit.sentence, fit.finding in DANGEROUS
+    shown.finding, shown.sentence, shown.danger = fit.finding, fit.sentence, fit.stop
     if fit.tau_s is None or fit.tau_low_s is None or fit.tau_high_s is None:
         return shown
     shown.tau = Figure.of_time(fit.tau_s, digits=3)
@@ -86,11 +86,11 @@ def _fitted(
     shown.floor = Figure.of(fit.floor_v, "V") if fit.floor_v else None
     shown.implied = _implied(fit, found)
     shown.to_go = [
-        TargetOut(
+        ToGoOut(
             name=name,
             target=Figure.of(volts, "V"),
             nominal=Figure.of_time(by_target[name].time_to_target_s or 0.0),
-            worst=Figure.of_time(by_target[name].time_high_s or by_target[name].time_to_target_s or 0.0),
+            worst=Figure.of_time(latest) if (latest := by_target[name].time_high_s) is not None else None,
         )
         for name, volts in targets
         if by_target[name].time_to_target_s is not None

@@ -4452,7 +4452,7 @@ export interface components {
             /** Implied */
             implied: string[];
             /** To Go */
-            to_go: components["schemas"]["TargetOut"][];
+            to_go: components["schemas"]["ToGoOut"][];
             /** Counted From */
             counted_from: string | null;
             curve: components["schemas"]["CurveOut"] | null;
@@ -4480,6 +4480,17 @@ export interface components {
             name: string;
             /** Volts */
             volts: number;
+        };
+        /**
+         * ToGoOut
+         * @description The time left to one target of a fall that is watched; `worst` none where a floor cannot be told from noise: not known.
+         */
+        ToGoOut: {
+            /** Name */
+            name: string;
+            target: components["schemas"]["Figure"];
+            nominal: components["schemas"]["Figure"];
+            worst: components["schemas"]["Figure"] | null;
         };
         /**
          * FallIn

@@ -51,10 +51,15 @@ const clock = (seconds: number) =>
   seconds < 60
     ? { number: String(Math.ceil(seconds)), unit: 's' }
     : { number: `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`, unit: 'min' }
-const counting = (target: Schemas['TargetOut']) => ({
+const counting = (target: Schemas['ToGoOut']) => ({
   left: clock(Math.max(target.nominal.value - gone.value, 0)),
-  worst: clock(Math.max(target.worst.value - gone.value, 0)),
+  worst: target.worst && clock(Math.max(target.worst.value - gone.value, 0)),
 })
+/** The time by which it is under a target at most: not known where a floor may hold it up. */
+function atMost(target: Schemas['ToGoOut']) {
+  const { worst } = counting(target)
+  return worst ? `at most ${worst.number} ${worst.unit}` : 'at most: not known, a floor may hold it up'
+}
 </script>
 
 <template>
@@ -76,9 +81,7 @@ const counting = (target: Schemas['TargetOut']) => ({
           <span v-else class="text-lead font-semibold"
             >under {{ target.target.number }} {{ target.target.unit }} by the fit</span
           >
-          <span class="block text-small text-slate5"
-            >{{ target.name }}, at most {{ counting(target).worst.number }} {{ counting(target).worst.unit }}</span
-          >
+          <span class="block text-small text-slate5">{{ target.name }}, {{ atMost(target) }}</span>
         </p>
         <p>
           <FigureValue :figure="fall.tau" />
