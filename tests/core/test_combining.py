@@ -91,6 +91,8 @@ class Combining(unittest.TestCase):
         (one,) = combinations(need, [part(PartKind.CERAMIC_SAFETY, "3n3 M Y2 300 V~", quantity=2)])
         self.assertAlmostEqual(one.sections_f[0] * 1e9, 1.65)
         self.assertIn("only where the equipment's own standard allows it", one.to_sign[0])
+        for low in ("3n3 M Y2 220 V~", "3n3 M Y2 150 V~", "3n3 M X1 440 V~"):  # each stands the whole voltage, or is no pair
+            self.assertEqual(combinations(need, [part(PartKind.CERAMIC_SAFETY, low, quantity=2)]), ())
         self.assertEqual(
             combinations(place(Role.Y, "2n2 M Y2 300 V~"), [part(PartKind.FILM_SAFETY, "1n K X1 440 V~", quantity=4)]), ()
         )

@@ -137,6 +137,8 @@ class Rest(unittest.TestCase):
             self.assertEqual(refusals(snubber, part(K.FILM_PULSE, SNUB, dvdt_v_s=dvdt)), refused)
         unread = rank(place(R.SNUBBER, SNUB), [part(K.FILM_PULSE, SNUB, dvdt_v_s=2e9)]).accepted[0]
         self.assertIn("dv/dt", unread.to_sign[0])
+        half = rank(place(R.SNUBBER, SNUB, old=OldPart(dvdt_v_s=1e9)), [part(K.FILM_PULSE, SNUB, dvdt_v_s=2e9)]).accepted[0]
+        self.assertIn("peak current", half.to_sign[0])
 
     def test_a_salvaged_part_ranks_behind_a_new_one_whatever_it_costs(self) -> None:
         """And a shelved electrolytic is re-formed first."""

@@ -9,7 +9,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import Basis, Equipment, Need, OldPart, Origin, Part, PartKind, Position, Role, Surroundings
+from dusky_heron.core.model import (
+    Basis,
+    CircuitLimit,
+    Equipment,
+    Need,
+    OldPart,
+    Origin,
+    Part,
+    PartKind,
+    Position,
+    Role,
+    Surroundings,
+)
 from dusky_heron.core.selection import need_of, rank, why_before
 from dusky_heron.core.selection.combine import VALUE_RULES, combinations, share_of
 from dusky_heron.core.selection.rules import HARD_RULES
@@ -217,5 +229,9 @@ class Shares(unittest.TestCase):
         kind = PartKind.FILM_SAFETY
         (one,) = combinations(need, [Part(text, kind, read_marking(text), number) for text, number in right])
         self.assertEqual(sorted(p.part_id for p in one.parts), ["100 nF K X1 300 V~", "2n7 M Y2 300 V~", "2n7 M Y2 300 V~"])
+        for most, found in ((6.48e-9, 1), (6.47e-9, 0)):  # twice 2.7 nF +20 %
+            bound = replace(need, touch=CircuitLimit(most, "too much", least=False))
+            drawer = [Part(text, kind, read_marking(text), number) for text, number in right]
+            self.assertEqual(len(combinations(bound, drawer)), found)
         for swapped in ((right[0], wrong[1]), (wrong[0], right[1])):
             self.assertEqual(combinations(need, [Part(text, kind, read_marking(text), number) for text, number in swapped]), ())

@@ -160,22 +160,32 @@ def find_limit(rows: Iterable[DischargeLimit], standard_id: str) -> DischargeLim
 def working_limit(
     standard_id: str | None, capacitance_f: float, from_v: float, *, rows: tuple[DischargeLimit, ...] | None = None
 ) -> WorkingLimit:
-    """The voltage to which a standard wants a circuit empty; 50 V where none is named.
+    """The voltage to which a circuit must be empty before hands come near: 50 V, or what a standard asks for where that is lower.
+
+    What a standard allows on plug pins, as a share of the first voltage or by capacitance, is a requirement on the equipment: it
+    may lower this limit and never raises it.
 
     :param standard_id: the id of a row of the limits table, or None
     :param capacitance_f: farads, for a limit by capacitance
     :param from_v: first voltage, for a limit by share of it
     :param rows: the workshop's limits table; the one of the standards when None
-    :returns: the target in volts and its source
+    :returns: the target in volts, at most 50, and its source
     :raises InputError: an unknown standard
     :source: the clause in the id of the row; check the edition that binds you
+
+    >>> working_limit("IEC 62368-1 (5.5.2.2)", 1e-9, 325.0).target_v
+    50.0
     """
     if standard_id is None:
         return WorkingLimit(DEFAULT_WORKING_LIMIT_V, "workshop default; check the standard that binds you")
     row = find_limit(rows or limits_table(), standard_id)
     if row.kind == "current":
         return WorkingLimit(DEFAULT_WORKING_LIMIT_V, "workshop default; the chosen limit is one of touch current")
-    return WorkingLimit(row.target_v(capacitance_f, from_v), row.source)
+    asked = row.target_v(capacitance_f, from_v)
+    if asked >= DEFAULT_WORKING_LIMIT_V:
+        allows = f"{row.id} allows {asked:.4g} V on the equipment, which raises no limit for hands"
+        return WorkingLimit(DEFAULT_WORKING_LIMIT_V, f"workshop default; {allows}; {CHECK_EDITION}")
+    return WorkingLimit(asked, row.source)
 
 
 def limits_of(

@@ -84,6 +84,11 @@ class Share:
     pulse_limit_j: float | None
     pulse_source: str
 
+    @property
+    def continuous(self) -> bool:
+        """Whether it bears the first voltage for good: V²/R at the bottom of its tolerance within its rated watts."""
+        return self.voltage_v**2 / self.resistor.low_ohm <= self.resistor.rated_w
+
 
 @dataclass(frozen=True, slots=True)
 class Tool:
@@ -223,7 +228,7 @@ def judge_tool(shape: Shape, resistors: tuple[Resistor, ...], charge: PlannedCha
         Share(resistor, voltage * volts, part * energy, *pulse_limit(resistor, tau))
         for resistor, (voltage, part) in zip(resistors, worst_shares(shape, resistors), strict=True)
     )
-    live = volts**2 / nominal
+    live = volts**2 / low
     return Tool(
         shape=shape,
         shares=shares,
@@ -247,6 +252,8 @@ def _refusals(shares: tuple[Share, ...], peak_a: float) -> list[str]:
             said.append(
                 f"{which}{show(share.voltage_v, 'V')} is more than the {show(share.resistor.working_v, 'V')} it may work at."
             )
+        if share.continuous:
+            continue  # within what it stands for good: no pulse figure is needed
         if share.pulse_limit_j is None:
             said.append(f"{which}Shorter than 50 ms: only a data sheet tells what pulse it stands.")
         elif share.energy_j > share.pulse_limit_j:
