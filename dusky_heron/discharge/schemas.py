@@ -262,6 +262,7 @@ class FallOut(Answer):
     samples: list[PointOut]
     finding: FallFinding
     danger: bool
+    stopped_at: float | None
     sentence: str
     tau: Figure | None
     tau_range: str

@@ -192,6 +192,13 @@ class Falls(Discharging):
         refused = self.log(path, "0, 300", 422, meter="Bench LCR bridge")  # made for 50 V
         self.assertEqual(self.fields(refused), ["meter_id"])
 
+    def test_a_step_stops_the_work_wherever_it_stands_in_the_log(self) -> None:
+        path = self.path(6, "C6")
+        self.empty(path)
+        found = self.log(path, "0, 60\n1, 40\n2, 27\n3, 18\n4, 325\n5, 217\n6, 145\n7, 96")
+        self.assertEqual((found["danger"], found["stopped_at"], found["to_go"]), (True, 4, []))
+        self.assertEqual(self.state(6, "C6")["state"], "rising")
+
     def test_rising_stops_the_work(self) -> None:
         path = self.path(6, "C6")
         self.empty(path)

@@ -122,13 +122,26 @@ class Discharge(BrowserTest):
         page.press("e")
         page.see("Watching it fall")
         page.press("f")
-        for t, volts in enumerate((20, 40, 61)):
+        for t, volts in enumerate((20, 20.8, 21.9)):
             page.press(f"{t}, {volts}", Keys.ENTER)
             page.see(f"{volts} V read at {t} s" if t < 2 else "Rising")
         page.see("Rising: something still feeds it. Stop", "C1 rising since", "Its voltage rose while it was emptied")
         self.browser.execute_script("document.activeElement.blur()")
         self.to_the_bench(page)
         page.see("C1 rising since", "find what feeds it")
+
+    def test_a_second_feed_stops_the_work_at_its_first_reading(self) -> None:
+        page = self.sign_in()
+        page.click("Wave-pool circulation pump")
+        page.see("C1 can hold")
+        page.press("e")
+        page.see("Watching it fall")
+        page.press("f")
+        for t, volts in enumerate((31, 23, 18, 325)):
+            page.press(f"{t}, {volts}", Keys.ENTER)
+            page.see(f"{volts} V read at {t} s" if t < 3 else "It stepped up")
+        page.see("It stepped up: something fed it again. Stop, hands off", "C1 rising since")
+        self.assertNotIn("at most", page.text())
 
     def test_a_log_is_pasted_whole_and_a_bad_line_keeps_it(self) -> None:
         page = self.sign_in()

@@ -38,6 +38,7 @@ def show_fall(found: Planned, note: ChargeNote, more: Sequence[FallSample] = ())
         samples=points(samples),
         finding="too_few",
         danger=False,
+        stopped_at=None,
         sentence=EMPTY,
         tau=None,
         tau_range="",
@@ -79,6 +80,7 @@ def _fitted(
     by_target = {name: fit_of(found, note, watched, read, volts) for name, volts in targets}
     fit = by_target["hands-in"]
     shown.finding, shown.sentence, shown.danger = fit.finding, fit.sentence, fit.stop
+    shown.stopped_at = fit.event.seconds if fit.event else None
     if fit.tau_s is None or fit.tau_low_s is None or fit.tau_high_s is None:
         return shown
     shown.tau = Figure.of_time(fit.tau_s, digits=3)

@@ -4443,6 +4443,8 @@ export interface components {
             finding: "falling" | "not_falling" | "rising" | "floor" | "slower_than_expected" | "faster_than_expected" | "too_few";
             /** Danger */
             danger: boolean;
+            /** Stopped At */
+            stopped_at: number | null;
             /** Sentence */
             sentence: string;
             tau: components["schemas"]["Figure"] | null;
