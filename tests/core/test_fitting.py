@@ -89,6 +89,26 @@ class Holes(unittest.TestCase):
             self.assertIn(f"Keep {millimetres} mm", said)
             self.assertIn("planning figure", said)
 
+    def test_what_goes_into_holes_or_onto_bars_has_to_reach_them(self) -> None:
+        """Leads bend by a step, pins by half a millimetre, screws stand a millimetre off; tabs and wires reach anywhere."""
+        form = LeadForm
+        for there, pitch, offered, distance, fits in (
+            (None, 10.0, form.RADIAL, 15.0, True), (None, 10.0, form.RADIAL, 22.5, False), (None, 10.0, None, 22.5, False),
+            (form.SNAP_IN, 10.0, form.SNAP_IN, 10.4, True), (form.SNAP_IN, 10.0, form.SNAP_IN, 10.6, False),
+            (form.SNAP_IN, 10.0, None, 10.6, False), (form.RADIAL, 10.0, form.SNAP_IN, 7.5, False),
+            (form.SCREW, 28.6, form.SCREW, 29.5, True), (form.SCREW, 28.6, form.SCREW, 29.7, False),
+            (form.SCREW, 28.6, form.RADIAL, 7.5, True), (form.SCREW, 28.6, form.TABS, 7.5, True),
+            (form.RADIAL, 10.0, form.TABS, 52.5, True), (form.RADIAL, 10.0, form.WIRES, 52.5, True),
+            (form.TABS, 10.0, form.SNAP_IN, 37.5, True), (form.WIRES, 10.0, form.RADIAL, 37.5, True),
+            (None, 37.5, form.RADIAL, 52.5, True), (None, 27.5, form.RADIAL, 52.5, False),
+        ):  # fmt: skip
+            with self.subTest(there=there, pitch=pitch, offered=offered, distance=distance):
+                need = need_of(place(pitch_mm=pitch, mounting=Mounting(lead_form=there)))
+                one = film(pitch_mm=distance, lead_form=offered)
+                self.assertEqual(bool(rank(need, [one]).accepted), fits)
+                if fits:
+                    self.assertIsNone(sieve_of(need, Policy()).refuses(one))
+
     def test_every_pair_of_connections_has_its_sentence(self) -> None:
         pairs = toml_table("fitting")["leads"]
         for wanted in LeadForm:

@@ -173,6 +173,12 @@ class Monotone(unittest.TestCase):
             taken = [bool(rank(place(Role.COUPLING, text, 230.0, "mains"), [one]).accepted) for text in (unknown, film)]
             self.assertLessEqual(taken[0], taken[1], kind)
 
+    def test_on_230_volts_a_305_volt_part_is_preferred_and_on_120_it_is_not(self) -> None:
+        kinds = [part(Role.X, f"1 µF ±10 % X2 {volts} V~", f"{volts}", price=float(volts == 310)) for volts in (275, 310)]
+        for supply, first in ((230.0, "310"), (120.0, "275")):
+            need = place(Role.X, "1 µF ±10 % X2 275 V~", supply, "mains")
+            self.assertEqual(rank(need, kinds).accepted[0].part.part_id, first)
+
     def test_why_the_first_is_before_the_second_is_what_it_is(self) -> None:
         need = place(Role.SMPS_BULK, "82 µF ±20 % 400 V 105 °C", 230.0, "rectified")
         same = "82 µF ±20 % 400 V 105 °C"
