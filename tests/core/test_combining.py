@@ -13,7 +13,7 @@ from dusky_heron.core.selection import rank
 from dusky_heron.core.selection.combine import VALUE_RULES, combinations
 from dusky_heron.core.selection.question import likely_kind, may_replace_part
 from dusky_heron.core.selection.rules import HARD_RULES
-from dusky_heron.core.selection.ways import Way
+from dusky_heron.core.selection.ways import Way, as_one
 from tests import some
 from tests.core.test_replacement_cases import BULK, CAN, FILTER, PUMP, part, place
 
@@ -109,6 +109,27 @@ class Combining(unittest.TestCase):
         films = [part(PartKind.FILM_DC, "470 nF K 630 VDC", quantity=9), part(PartKind.ELECTROLYTIC, "10 µF 450 VDC", quantity=9)]
         self.assertEqual(combinations(place(Role.X, FILTER), films), ())
         self.assertEqual(combinations(place(Role.MOTOR_RUN, PUMP), films), ())
+
+
+class AsOne(unittest.TestCase):
+    """What parts put together are to the place afterwards."""
+
+    def test_values_add_halve_or_stand_beside_each_other_and_the_lower_volts_bind(self) -> None:
+        for way, texts, farads, volts in (
+            (Way.SINGLE, ["82 µF M 400 VDC"], [82e-6], 400),
+            (Way.PARALLEL, ["33 µF M 400 VDC", "47 µF M 350 VDC"], [80e-6], 350),
+            (Way.SERIES, ["164 µF M 250 VDC", "164 µF M 250 VDC"], [82e-6], 500),
+            (Way.SINGLES, ["33 µF M 500 VDC", "32 µF M 450 VDC"], [33e-6, 32e-6], 500),
+        ):
+            one = as_one(way, [read_marking(text) for text in texts])
+            self.assertEqual([round(s.capacitance_f * 1e12) for s in one.sections], [round(f * 1e12) for f in farads], way)
+            self.assertEqual(one.sections[0].rated_dc_v, volts, way)
+            self.assertAlmostEqual(one.highest_f / one.capacitance_f, 1.2)
+        pair = as_one(Way.SERIES, [read_marking("3n3 M Y2 300 V~")] * 2)
+        self.assertAlmostEqual(pair.highest_f, 1.98e-9)
+        network = as_one(Way.SINGLES, [read_marking(t) for t in ("100n K X1 300 V~", "2n7 M Y2 300 V~", "2n7 M Y2 300 V~")])
+        self.assertEqual([c.name for c in network.classes], ["X1", "Y2"])
+        self.assertRaises(InputError, as_one, Way.PARALLEL, [])
 
 
 class Question(unittest.TestCase):
