@@ -252,8 +252,8 @@ def _refusals(shares: tuple[Share, ...], peak_a: float) -> list[str]:
             said.append(
                 f"{which}{show(share.voltage_v, 'V')} is more than the {show(share.resistor.working_v, 'V')} it may work at."
             )
-        if share.continuous:
-            continue  # within what it stands for good: no pulse figure is needed
+        if len(shares) == 1 and share.continuous:
+            continue  # within what it stands for good: no pulse figure is needed; several are held to theirs, to be careful
         if share.pulse_limit_j is None:
             said.append(f"{which}Shorter than 50 ms: only a data sheet tells what pulse it stands.")
         elif share.energy_j > share.pulse_limit_j:
