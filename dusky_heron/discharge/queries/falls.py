@@ -70,7 +70,7 @@ def fit_of(found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallS
         meter_ohm=watched.meter_ohm,
         capacitance_f=found.charge.nominal_f,
         resistance_ohm=note.tool_ohm,
-        planned_v=found.charge.each_v,
+        planned_v=found.charge.voltage.voltage_v,
     )
 
 
