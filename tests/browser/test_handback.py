@@ -38,6 +38,10 @@ class HandBackTest(BrowserTest):
         page = self.page
         self.keys("5")
         page.see("asks for", sees)
+        for box in self.browser.find_elements(
+            "css selector", "fieldset input[type=checkbox]"
+        ):  # what a data sheet tells is signed for
+            box.click()
         self.keys("t")
         page.see("Chosen")
         self.keys("6")
