@@ -105,7 +105,7 @@ def ac_too_low(need: Need, part: Part) -> str | None:
 def _below(rated: float, floor: Floor, kind: str) -> str:
     if floor.circuit_v is not None and rated < floor.circuit_v:
         return f"{rated:.4g} V {kind} is below the {floor.circuit_v:.4g} V of its place: {floor.rests_on}."
-    return f"{rated:.4g} V {kind} is below the old part's {floor.old_v or 0:.4g} V {kind}, and more of its circuit is not known."
+    return f"{rated:.4g} V {kind} is below the old part's {floor.old_v or 0:.4g} V {kind}. Its circuit is not known."
 
 
 def _dc_sections(need: Need, part: Part) -> Iterator[tuple[float, float | None, Floor]]:
