@@ -35,6 +35,8 @@ TO_DISCHARGE = {
     ChargeState.RISING: "find what feeds it",
     ChargeState.EMPTYING: "prove it",
     ChargeState.LAPSED: "prove it again",
+    ChargeState.REVOKED: "keep it shorted",
+    ChargeState.LINK_OFF: "prove it again",
 }
 
 

@@ -101,3 +101,4 @@ class StepIn(Schema):
     later: Typed = ""
     note: Line = ""
     stopped: bool = False
+    links_off: bool = False

@@ -10,7 +10,11 @@ from dusky_heron.record.models import Entered
 
 
 class ChargeState(StrEnum):
-    """What may be on a capacitor. There is no state that says all clear; `lapsed` is a proof whose time is over."""
+    """What may be on a capacitor. There is no state that says all clear.
+
+    `lapsed` is a proof whose time is over, `revoked` one that what was read since took away, `link_off` a part that was kept
+    shorted and stands open now.
+    """
 
     UNKNOWN = "unknown"
     ENERGISED = "energised"
@@ -18,14 +22,17 @@ class ChargeState(StrEnum):
     EMPTYING = "emptying"
     PROVED = "proved"
     LAPSED = "lapsed"
+    REVOKED = "revoked"
     KEPT_SHORTED = "kept_shorted"
+    LINK_OFF = "link_off"
 
 
 class ChargeNote(Entered):
     """A change of what is known; the newest counts.
 
-    Emptying keeps what to expect of it; a proof keeps its highest reading, its meter and how long it holds; an attempt that
-    found a voltage keeps that in words, and what was known before counts no more.
+    Emptying keeps what to expect of it, across which of the points the tool was laid, and its worst time constant, none where
+    nothing is certain of it; a proof keeps the most that may be left, its meter and how long it holds; a link its place; an attempt
+    that found a voltage keeps that in words, and what was known before counts no more.
     """
 
     KINDS: ClassVar[frozenset[str]] = frozenset({"charge noted", "proved", "voltage found"})
@@ -36,6 +43,9 @@ class ChargeNote(Entered):
     tool_ohm = models.FloatField(null=True, blank=True)
     from_v = models.FloatField(null=True, blank=True)
     tau_s = models.FloatField(null=True, blank=True)
+    worst_tau_s = models.FloatField(null=True, blank=True)
+    point = models.PositiveSmallIntegerField(null=True, blank=True)
+    place = models.CharField(max_length=200, blank=True)
     found = models.CharField(max_length=300, blank=True)
     highest_v = models.FloatField(null=True, blank=True)
     meter_name = models.CharField(max_length=200, blank=True)

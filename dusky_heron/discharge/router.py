@@ -19,7 +19,10 @@ from dusky_heron.discharge.schemas import (
     PlanOut,
     ProofIn,
     ProofOut,
+    ProofsIn,
+    ProofsOut,
     ReadOut,
+    ToProve,
 )
 from dusky_heron.record.schemas import Line, Printed, Typed
 from dusky_heron.workshops.requests import actor_of
@@ -75,6 +78,18 @@ def log_fall(request: HttpRequest, position_id: UUID, data: FallIn) -> FallOut:
 def prove(request: HttpRequest, position_id: UUID, data: ProofIn) -> ProofOut:
     """Record a live-dead-live proof."""
     return actions.prove(actor_of(request), position_id, data)
+
+
+@router.get("jobs/{job_id}/to-prove", response=list[ToProve])
+def to_prove(request: HttpRequest, job_id: UUID) -> list[ToProve]:
+    """The places of a job that are not proved and may be."""
+    return queries.to_prove(actor_of(request), job_id)
+
+
+@router.post("jobs/{job_id}/proofs", response=ProofsOut)
+def prove_several(request: HttpRequest, job_id: UUID, data: ProofsIn) -> ProofsOut:
+    """Record the proofs of several places, taken with one meter in one go."""
+    return actions.prove_several(actor_of(request), job_id, data)
 
 
 @router.get("jobs/{job_id}/plug-pins", response=PinsOut)

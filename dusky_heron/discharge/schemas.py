@@ -11,13 +11,23 @@ from dusky_heron.core.discharge.tools import Shape
 from dusky_heron.core.model import Role
 from dusky_heron.discharge.models import ChargeState
 from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
-from dusky_heron.record.schemas import Typed
+from dusky_heron.record.schemas import Line, Typed
+
+
+class EnergyMarkOut(Answer):
+    """Where an energy stands on a scale of its logarithm, 0 to 1; where touch limit, injury and death begin."""
+
+    at: float
+    touch: float
+    injury: float
+    lethal: float
 
 
 class ChargeOut(Answer):
     """The worst a position can hold; `planned_as` when another reading of the marking holds more than the likeliest."""
 
     energy: Figure
+    mark: EnergyMarkOut
     planned_as: str
     capacitance: Figure
     voltage: Figure
@@ -138,17 +148,24 @@ class OtherToolOut(Answer):
 
 
 class MeterAllowed(Answer):
-    """A meter, and why it may not prove this charge gone."""
+    """A meter, and why it may not prove this charge gone.
+
+    `after_probe` is why not even once a probe was laid on first; `nothing` how *below its last digit* is typed.
+    """
 
     id: UUID
     name: str
+    probe: bool
     refusals: list[str]
+    after_probe: list[str]
+    nothing: str
 
 
 class ProofAsked(Answer):
     """What a proof of this position takes; `hidden` when it can never be proved from outside.
 
-    `open_question` while its marking leaves open what it may hold.
+    `open_question` while its marking leaves open what it may hold. `two_stages` where a probe comes first; `creeps_back` where the
+    proof of an open part lasts seconds and asks for the link, or how long it had stood open.
     """
 
     pairs: list[str]
@@ -156,6 +173,8 @@ class ProofAsked(Answer):
     hidden: str
     open_question: str
     target: Figure
+    two_stages: bool
+    creeps_back: str
 
 
 class PlanOut(Answer):
@@ -177,6 +196,8 @@ class PlanOut(Answer):
     limits: list[str] = []
     other_tools: list[OtherToolOut] = []
     proof: ProofAsked | None = None
+    beyond: str = ""
+    reaches_pins: bool = False
 
 
 class ReadOut(Answer):
@@ -190,33 +211,47 @@ class ReadOut(Answer):
 
 
 OtherWay = Literal["", "fitted bleeder", "lamp", "load left on"]
-NotedState = Literal[ChargeState.ENERGISED, ChargeState.EMPTYING, ChargeState.KEPT_SHORTED]
+NotedState = Literal[ChargeState.ENERGISED, ChargeState.EMPTYING, ChargeState.KEPT_SHORTED, ChargeState.LINK_OFF]
 
 
 class ChargeIn(Schema):
-    """What is known now; emptying names its resistors and how they are connected, or another way."""
+    """What is known now; emptying names its resistors and how they are connected, or another way.
+
+    `point` is which of the points the tool is laid across, from 0; `ac_before` what AC showed there first. `place` is where a link
+    is; `link_off` says that it was taken off before power came on.
+    """
 
     state: NotedState
     shape: Shape = Shape.SINGLE
     resistor_ids: Annotated[list[UUID], Field(max_length=4)] = []
     other_way: OtherWay = ""
+    point: Annotated[int, Field(ge=0, le=50)] | None = None
+    ac_before: Typed = ""
+    place: Line = ""
+    link_off: bool = False
 
 
 class ChargeItem(Answer):
-    """One position on the charge line."""
+    """One position on the charge line; `energy` is the worst it can hold, none where nothing tells."""
 
     position_id: UUID
     name: str
     state: ChargeState
     caution: str
     sentence: str
+    energy: Figure | None
+    mark: EnergyMarkOut | None
+    band: str
+    band_sentence: str
     tool: str
+    place: str
     at: datetime | None
     lapses_at: datetime | None
     by_name: str
     sequence: int
 
 
+MOST_PAIRS = 200  # a bank of twelve duals has 72
 Rows = Annotated[str, StringConstraints(max_length=200_000)]
 
 
@@ -275,19 +310,64 @@ class FallOut(Answer):
 
 
 class PairIn(Schema):
-    """What a pair showed, as typed."""
+    """What a pair showed, as typed; `low` is AC at low impedance, where the first showed a few volts."""
 
     dc: Typed
     ac: Typed
+    low: Typed = ""
 
 
 class ProofIn(Schema):
-    """A live–dead–live sequence: the known source, every pair on DC and AC, the known source again."""
+    """A live–dead–live sequence: the known source, every pair on DC and AC, the known source again.
+
+    `known_before` and `known_after` are on DC, with `_ac` on AC. Above 1 kV `probe_id` and `probe_readings` come first, then the
+    short through the tool (`shorted`). `link` is where a link was left on; `stood_open` that nothing shorted it since it was
+    unshorted or proved last.
+    """
 
     meter_id: UUID
     known_before: Typed
-    readings: Annotated[list[PairIn], Field(max_length=40)]
+    known_before_ac: Typed = ""
+    readings: Annotated[list[PairIn], Field(max_length=MOST_PAIRS)]
     known_after: Typed
+    known_after_ac: Typed = ""
+    probe_id: UUID | None = None
+    probe_readings: Annotated[list[Typed], Field(max_length=MOST_PAIRS)] = []
+    shorted: bool = False
+    link: Line = ""
+    stood_open: bool = False
+
+
+class PlaceProof(Schema):
+    """What was read at one place of several."""
+
+    position_id: UUID
+    readings: Annotated[list[PairIn], Field(max_length=MOST_PAIRS)]
+    probe_readings: Annotated[list[Typed], Field(max_length=MOST_PAIRS)] = []
+    shorted: bool = False
+    link: Line = ""
+    stood_open: bool = False
+
+
+class ProofsIn(Schema):
+    """Several places proved in one go: one meter on one known source, then the pairs of each, then the known source again."""
+
+    meter_id: UUID
+    known_before: Typed
+    known_before_ac: Typed
+    known_after: Typed
+    known_after_ac: Typed
+    probe_id: UUID | None = None
+    places: Annotated[list[PlaceProof], Field(min_length=1, max_length=60)]
+
+
+class ToProve(Answer):
+    """A place that has no proof, and what one takes."""
+
+    position_id: UUID
+    name: str
+    state: ChargeState
+    proof: ProofAsked
 
 
 class LeftOut(Answer):
@@ -302,6 +382,12 @@ class ProofOut(Answer):
 
     item: ChargeItem
     left: list[LeftOut]
+
+
+class ProofsOut(Answer):
+    """What each of several sequences came to, in their order."""
+
+    places: list[ProofOut]
 
 
 class DesignOut(Answer):
@@ -333,5 +419,7 @@ class PinsOut(Answer):
     missing: str
     capacitance: Figure | None = None
     counted: str = ""
+    behind: str = ""
+    no_rule: str = ""
     voltages: list[PinOut] = []
     checks: list[LimitCheckOut] = []

@@ -9,6 +9,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
+from dusky_heron.discharge.actions import links_off
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import (
@@ -24,7 +25,7 @@ from dusky_heron.handback.schemas import (
 )
 from dusky_heron.instruments.queries import KnownMeter, meter
 from dusky_heron.jobs.actions import mark_returned
-from dusky_heron.jobs.queries import find_job
+from dusky_heron.jobs.queries import find_job, job_places
 from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
@@ -151,9 +152,10 @@ def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
         raise InputError("note", "It has been handed back already.")
     if now.missing:
         raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
+    links = links_off(job_places(actor, job_id), taken_off=data.links_off, field="links_off")
     until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
     row = Return(job_id=job_id, warranty_until=until, note=data.note)
-    enter(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note}, row)
+    enter(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note, **links}, row)
     mark_returned(job, row.at)
     return handback(actor, job_id)
 

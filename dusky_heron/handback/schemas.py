@@ -150,6 +150,7 @@ class QuoteOut(Answer, QuoteIn):
 
 
 class ReturnIn(Schema):
-    """Handing back, or taking back on the bench, with a few words."""
+    """Handing back, or taking back on the bench, with a few words; `links_off` that every link was taken off."""
 
     note: Line = ""
+    links_off: bool = False

@@ -27,6 +27,7 @@ class Meter(Versioned):
     category_v = models.FloatField(default=0.0)
     input_ohm = models.FloatField(default=10e6)
     high_voltage_probe = models.BooleanField(default=False)
+    two_pole = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name

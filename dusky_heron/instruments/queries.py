@@ -5,9 +5,10 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from dusky_heron.core.discharge.proving import Voltmeter
+from dusky_heron.core.discharge.proving import MeterKind, Voltmeter
 from dusky_heron.core.discharge.tools import Construction, Resistor
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification, can_measure, read_accuracies
+from dusky_heron.core.metering.volts import VoltRanges
 from dusky_heron.core.model import Quantity
 from dusky_heron.core.quantities import show
 from dusky_heron.instruments.models import DischargeResistor, Meter
@@ -54,21 +55,39 @@ def _overdue(meter: Meter) -> bool:
     return meter.calibration_due is not None and meter.calibration_due < timezone.localdate()
 
 
-def voltmeters(actor: Actor) -> list[tuple[UUID, Voltmeter]]:
-    """What each meter may be laid across, by name."""
-    return [(m.id, _voltmeter(m)) for m in Meter.objects.filter(workshop_id=actor.workshop_id).order_by("name")]
+@dataclass(frozen=True, slots=True)
+class VoltsMeter:
+    """A meter for voltages: what it may be laid across, the counts of its display, and its ranges on DC and AC."""
+
+    id: UUID
+    core: Voltmeter
+    display_counts: int
+    dc: VoltRanges
+    ac: VoltRanges
 
 
-def voltmeter(actor: Actor, meter_id: UUID) -> tuple[Voltmeter, float, int]:
-    """A meter for voltages: what it may be laid across, its input resistance and the counts of its display."""
+def voltmeters(actor: Actor) -> list[VoltsMeter]:
+    """The workshop's meters as meters for voltages, by name."""
+    return [_voltmeter(m) for m in Meter.objects.filter(workshop_id=actor.workshop_id).order_by("name")]
+
+
+def voltmeter(actor: Actor, meter_id: UUID) -> VoltsMeter:
+    """One of them."""
     found = Meter.objects.filter(workshop_id=actor.workshop_id, id=meter_id).first()
     if found is None:
         raise NotFound
-    return _voltmeter(found), found.input_ohm, found.display_counts
+    return _voltmeter(found)
 
 
-def _voltmeter(meter: Meter) -> Voltmeter:
-    return Voltmeter(meter.name, meter.highest_v, meter.category, meter.category_v, meter.high_voltage_probe)
+def _voltmeter(meter: Meter) -> VoltsMeter:
+    kind = MeterKind.TWO_POLE if meter.two_pole else MeterKind.PROBE if meter.high_voltage_probe else MeterKind.MULTIMETER
+    laid = Voltmeter(meter.name, meter.highest_v, meter.category, meter.category_v, kind, meter.input_ohm)
+    specification = _specification(meter)
+    dc, ac = (
+        VoltRanges.of(specification, quantity, meter.highest_v, fixed=laid.probe)
+        for quantity in (Quantity.VOLTS_DC, Quantity.VOLTS_AC)
+    )
+    return VoltsMeter(meter.id, laid, meter.display_counts, dc, ac)
 
 
 def resistors(actor: Actor) -> list[ResistorOut]:
@@ -118,6 +137,7 @@ def show_meter(meter: Meter) -> MeterOut:
         category_voltage=show(meter.category_v, "V") if meter.category_v else "",
         input_resistance=show(meter.input_ohm, "Ω"),
         high_voltage_probe=meter.high_voltage_probe,
+        two_pole=meter.two_pole,
     )
 
 

@@ -31,6 +31,7 @@ class MeterIn(Schema):
     category_voltage: Typed = ""
     input_resistance: Typed = "10 MΩ"
     high_voltage_probe: bool = False
+    two_pole: bool = False
 
 
 class MeterEdit(MeterIn):
@@ -60,6 +61,7 @@ class MeterOut(Answer):
     category_voltage: str
     input_resistance: str
     high_voltage_probe: bool
+    two_pole: bool
 
 
 class ResistorIn(Schema):

@@ -126,6 +126,12 @@ def known_positions(
     return [(show_position(p), _core(p, p.job, read_kept(p.marking)), show_job(p.job)) for p in found]
 
 
+def core_by_id(ids: Collection[UUID]) -> dict[UUID, core.Position]:
+    """Positions the asker was shown already, as the core knows them. One statement."""
+    found = Position.objects.select_related("job").filter(id__in=ids)
+    return {position.id: _core(position, position.job, read_kept(position.marking)) for position in found}
+
+
 def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Position]]:
     """A job and its positions as the core knows them. Two statements."""
     job = find_job(actor, job_id)

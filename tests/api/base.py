@@ -27,6 +27,12 @@ logging.getLogger("urllib3").setLevel(logging.ERROR)
 logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
 settings.MEDIA_ROOT = tempfile.mkdtemp(prefix="dusky-photos-")
 JSON: dict[str, Any] = {"content_type": "application/json"}
+KNOWN = {
+    "known_before": "230",
+    "known_before_ac": "230",
+    "known_after": "229",
+    "known_after_ac": "229",
+}  # a meter proved on both kinds
 
 
 def load_workshops() -> None:

@@ -8,7 +8,7 @@ from django.test import Client, override_settings
 
 from dusky_heron.demo.picture import under_the_chassis
 from tests import some
-from tests.api.base import JSON, OPENAPI, PASSWORD, ApiTest
+from tests.api.base import JSON, KNOWN, OPENAPI, PASSWORD, ApiTest
 
 OPERATIONS = [(path, method) for path, methods in OPENAPI["paths"].items() for method in methods]
 OPEN_TO_ALL = ("/api/session", "post")
@@ -60,7 +60,12 @@ class Strangers(ApiTest):
             "walk": {"symptom": "fuse_blown", "check_id": "fuse", "value": "1"},
             "charge": {"state": "energised"},
             "fall": {"rows": "0, 300", "meter_id": ours["meter_id"]["id"]},
-            "proof": {"meter_id": ours["meter_id"]["id"], "known_before": "230", "known_after": "230", "readings": []},
+            "proof": {"meter_id": ours["meter_id"]["id"], **KNOWN, "readings": []},
+            "proofs": {
+                "meter_id": ours["meter_id"]["id"],
+                **KNOWN,
+                "places": [{"position_id": ours["position_id"]["id"], "readings": []}],
+            },
             "choice": {"part_id": ours["part_id"]["id"]},
             "positions": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},
             "board": {"name": "C9", "role": "x", "marking": "1 µF X2 310~"},

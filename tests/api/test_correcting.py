@@ -16,7 +16,7 @@ from dusky_heron.record.queries import rows_of, verify
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.schemas import NewMember
 from tests import drawn_by, loose
-from tests.api.base import PASSWORD, ApiTest
+from tests.api.base import KNOWN, PASSWORD, ApiTest
 
 HOUR = 3600.0
 
@@ -35,14 +35,13 @@ class Clocked(ApiTest):
         self.now += datetime.timedelta(seconds=seconds)
 
     def note(self, place: str, state: str, **headers: str) -> Any:
-        return self.post(f"{place}/charge", {"state": state, "other_way": "lamp"}, **loose(headers))
+        return self.post(f"{place}/charge", {"state": state, "other_way": "lamp", "link_off": True}, **loose(headers))
 
     def prove(self, place: str, volts: str = "0.2", **headers: str) -> Any:
         pairs = self.get(f"{place}/discharge")["proof"]["pairs"]
         body = {
             "meter_id": self.meter_id(),
-            "known_before": "230",
-            "known_after": "230",
+            **KNOWN,
             "readings": [{"dc": volts, "ac": "0.1"} for _ in pairs],
         }
         return self.post(f"{place}/proof", body, **loose(headers))
@@ -204,7 +203,7 @@ class Queued(Clocked):
         sequence = self.entries(1)
         self.note(self.place, "emptying", **self.waited(120, seen))  # allows the proof that follows
         self.assertEqual(self.state(1, "C1"), "energised")
-        body = {"meter_id": self.meter_id(), "known_before": "230", "known_after": "230", "readings": [{"dc": "0.1", "ac": "0.1"}]}
+        body = {"meter_id": self.meter_id(), **KNOWN, "readings": [{"dc": "0.1", "ac": "0.1"}]}
         answer = self.post(f"{self.place}/proof", body, 422)
         self.assertIn("energised", answer["errors"][0]["sentence"])
         self.strike(1, sequence, "the other pump")
@@ -298,7 +297,7 @@ class Histories(Clocked):
             elif state in ("proved", "found"):
                 pairs = self.get(f"{place}/discharge")["proof"]["pairs"]
                 readings = [{"dc": "12" if state == "found" else "0.1", "ac": "0.1"} for _ in pairs]
-                body = {"meter_id": self.meter_id(), "known_before": "50", "known_after": "50", "readings": readings}
+                body = {"meter_id": self.meter_id(), **KNOWN, "readings": readings}
                 answer = self.client.post(f"/api/{place}/proof", body, content_type="application/json", headers=headers)
                 if answer.status_code == 422:  # it is energised
                     continue

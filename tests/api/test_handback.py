@@ -69,7 +69,9 @@ class HandingBack(ApiTest):
         """The first power, every step as its circuit says."""
         for step in self.get(f"{self.path}/powerup")["steps"]:
             read = {key: f"{step[key]['value']} {unit}" for key, unit in (("rail", "V"), ("current", "A"))}
-            self.assertFalse(self.post(f"{self.path}/powerup/steps", {"percent": step["percent"], **read})["stop"])
+            self.assertFalse(
+                self.post(f"{self.path}/powerup/steps", {"percent": step["percent"], "links_off": True, **read})["stop"]
+            )
 
 
 class Fitting(HandingBack):
@@ -134,7 +136,9 @@ class Proof(HandingBack):
             self.assertIn(words, stays)
         self.ready()
         self.assertEqual(self.get(f"{self.path}/handback")["missing"], [])
-        back = self.post(f"{self.path}/return", {"note": "collected"})
+        self.post(f"positions/{self.place}/charge", {"state": "kept_shorted", "place": "blue link"})
+        self.assertIn("CD1, blue link", self.post(f"{self.path}/return", {"note": "collected"}, 422)["errors"][0]["sentence"])
+        back = self.post(f"{self.path}/return", {"note": "collected", "links_off": True})
         self.assertTrue(back["returned_at"])
         self.assertEqual(back["warranty_until"], months_on(timezone.localdate(), 12).isoformat())
         self.assertNotIn(self.job_id, [sheet["job"]["id"] for sheet in self.get("bench")])

@@ -6,7 +6,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dusky_heron.stock.models import Part
 from dusky_heron.stock.queries import traits_kept
-from tests.api.base import ApiTest
+from tests.api.base import KNOWN, ApiTest
 
 JOB = {"title": "Bench supply", "supply_voltage": "230", "supply_frequency": "50 Hz"}
 SETTLED = "1 µF K X2 310 V~"
@@ -59,12 +59,12 @@ class Provisional(Bench):
         self.assertAlmostEqual(plan["charge"]["energy"]["value"], 0.5 * 10e-3 * 1.2 * 63**2)
         self.assertIn("not settled", plan["proof"]["open_question"])
         readings = [{"dc": "0.2", "ac": "0.01"} for _ in plan["proof"]["pairs"]]
-        proof = {"meter_id": self.meter_id(), "known_before": "230", "known_after": "229", "readings": readings}
+        proof = {"meter_id": self.meter_id(), **KNOWN, "readings": readings}
         refused = self.post(f"{path}/proof", proof, 422)
         self.assertEqual(self.fields(refused), ["readings"])
         self.assertIn("not settled", refused["errors"][0]["sentence"])
         self.settle(position, position["read"]["doubts"][0]["options"][0]["text"])
-        self.post(f"{path}/proof", proof)
+        self.post(f"{path}/proof", proof | {"link": "across it"})
 
     def test_the_bench_says_what_the_job_waits_for(self) -> None:
         position = self.place("10,000 µF 63 VDC")
@@ -79,7 +79,7 @@ class Provisional(Bench):
         path = f"positions/{position['id']}"
         pairs = self.get(f"{path}/discharge")["proof"]["pairs"]
         readings = [{"dc": "40", "ac": "0"} for _ in pairs]
-        body = {"meter_id": self.meter_id(), "known_before": "230", "known_after": "229", "readings": readings}
+        body = {"meter_id": self.meter_id(), **KNOWN, "readings": readings}
         self.assertTrue(self.post(f"{path}/proof", body)["left"])
 
     def test_volts_do_not_matter_where_the_circuit_was_confirmed(self) -> None:
@@ -157,7 +157,7 @@ class Numbers(Bench):
     def proof(self, path: str, dc: str) -> Any:
         pairs = self.get(f"{path}/discharge")["proof"]["pairs"]
         readings = [{"dc": dc, "ac": "0"}, *({"dc": "0", "ac": "0"} for _ in pairs[1:])]
-        return {"meter_id": self.meter_id(), "known_before": "230", "known_after": "229", "readings": readings}
+        return {"meter_id": self.meter_id(), **KNOWN, "readings": readings, "link": "across it"}
 
     def test_a_volt_typed_with_a_comma_before_three_figures_proves_nothing(self) -> None:
         path = f"positions/{self.place('470 µF 400 VDC')['id']}"

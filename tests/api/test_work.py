@@ -142,12 +142,12 @@ class Statements(ApiTest):
         # session, member, jobs, positions, charge notes, falls, verdicts, readings, choices, wants,
         # power-ups, checks; where a position has no verdict
         # yet also those positions, their readings, signs and verdicts, limits and schools
-        takes(18, "bench")
+        takes(20, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(18, "bench")
+        takes(20, "bench")
         takes(12, f"jobs/{self.job(2).id}/sheet")
 
 

@@ -57,6 +57,12 @@ class Page:
         for key in keys:
             ActionChains(self.browser).send_keys(key).perform()
 
+    def prove(self, pairs: int) -> int:
+        """The sequence of a proof, the known source and so many pairs with nothing left; how many keys it took."""
+        keys = ["p", "230", Keys.TAB, "230", Keys.TAB, *[Keys.SPACE] * (2 * pairs), Keys.TAB, "229", Keys.TAB, "229", Keys.ENTER]
+        self.press(*keys)
+        return sum(len(key) for key in keys)
+
     def retype(self, text: str) -> None:
         """Replace what the field with the focus holds."""
         ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).send_keys(text).perform()
@@ -72,6 +78,15 @@ class Page:
         path = f"//label[normalize-space()='{label}' or starts-with(normalize-space(),'{label},')]"
         found = self.until(lambda: self.browser.find_elements(By.XPATH, path))
         return self.browser.find_element(By.ID, found[0].get_attribute("for") or "")
+
+    def labelled_box(self, label: str) -> WebElement:
+        """The box to tick that stands within a label."""
+        found: list[WebElement] = self.until(lambda: self.browser.find_elements(By.XPATH, f"//label[contains(., {label!r})]/input"))
+        return found[0]
+
+    def click_summary(self, words: str) -> None:
+        """Open what is folded."""
+        self.until(lambda: self.browser.find_elements(By.XPATH, f"//summary[contains(., {words!r})]"))[0].click()
 
     def click(self, words: str) -> None:
         path = f"//*[self::button or self::a][contains(normalize-space(), {words!r})]"

@@ -45,7 +45,7 @@ class Shots(BrowserTest):
         page.click("Wave-pool circulation pump")
         page.see("C1 can hold")
         self.shot("discharge")
-        page.press("e")
+        page.press("e", "e")
         page.see("emptying since")
         page.press("4")
         page.see("Lift one lead")

@@ -73,3 +73,56 @@ class Events(unittest.TestCase):
             missed += found is None or found.seconds != rows[k][0]
         self.assertLessEqual(stopped, 3)
         self.assertLessEqual(missed, 3)
+
+    def test_a_step_hidden_in_the_fall_and_a_feed_that_bends_it_are_seen(self) -> None:
+        """After a dozen readings, six or more to a τ: ten standard deviations and two digits, or before a bend is ten."""
+        luck, steps, bends = drawn_by(3), [], []
+        for _ in range(160):
+            tau, digit = 10 ** luck.uniform(0.5, 2), luck.choice((0.01, 0.1, 1))
+            noise, every = digit * luck.uniform(1, 3), tau / luck.uniform(6, 20)
+            rows = fall(luck, 325, tau, every, 40, digit, noise)
+            k = luck.randrange(14, 36)
+            up = 10 * noise + 2 * digit
+            stepped = [(t, v + (up * math.exp(-(t - rows[k][0]) / tau) if i >= k else 0)) for i, (t, v) in enumerate(rows)]
+            found = find_event(stepped, resolution_v=digit, absorption=0.001)
+            steps.append(found is not None and found.seconds == rows[k][0])
+            feed = luck.uniform(30, 200)
+            bent = [(t, v + (feed * (1 - math.exp(-(t - rows[k][0]) / tau)) if i > k else 0)) for i, (t, v) in enumerate(rows)]
+            over = next((t for (t, v), (_, old) in zip(bent, rows, strict=True) if v - old > 10 * noise), math.inf)
+            found = find_event(bent, resolution_v=digit, absorption=0.001)
+            bends.append(found is not None and found.seconds <= over)
+        self.assertGreaterEqual(sum(steps), 157)
+        self.assertGreaterEqual(sum(bends), 152)
+
+    def test_what_absorption_holds_up_is_no_second_feed(self) -> None:
+        """Branches of 10, 100 and 1 000 s across the same resistor, stepped here; of an electrolytic, and where it is not known."""
+        luck, stopped = drawn_by(4), 0
+        for _ in range(60):
+            share, tau, first = luck.choice((0.001, 0.05, 0.15)), 10 ** luck.uniform(0.3, 1.7), luck.choice((30, 325, 900))
+            digit = luck.choice((0.01, 0.1, 1))
+            terminal, held = float(first), [float(first)] * 3
+            rows, step = [], tau / 200
+            for i in range(800):
+                if i % 20 == 0:
+                    rows.append((round(i * step, 6), round((terminal + luck.gauss(0, digit)) / digit) * digit))
+                inward = [share / 3 * (v - terminal) / t for v, t in zip(held, (10, 100, 1000), strict=True)]
+                held = [v + (terminal - v) / t * step for v, t in zip(held, (10, 100, 1000), strict=True)]
+                terminal += (sum(inward) - terminal / tau) * step
+            stopped += fit(rows, resolution_v=digit).stop
+        self.assertLessEqual(stopped, 1)
+
+    def test_a_floor_that_no_material_holds_up_stops_the_work(self) -> None:
+        """6 V of 286 V is more than film holds up and less than a can may; 80 V is more than any; below nothing as well."""
+        for floor, absorption, stops in (
+            (6, 0.001, True),
+            (6, 0.15, False),
+            (80, 0.15, True),
+            (-80, 0.15, True),
+            (0, 0.001, False),
+        ):
+            rows = [(float(t), round(280 * math.exp(-t / 3) + floor, 1)) for t in range(20)]
+            found = fit(rows, resolution_v=0.1, absorption=absorption)
+            self.assertEqual(found.stop, stops, (floor, absorption))
+            if stops and floor > 0:
+                self.assertEqual(found.finding, "floor")
+                self.assertIsNone(found.time_high_s)

@@ -1,7 +1,7 @@
 """What is known of positions and what follows from it: readings, signs, the verdict now and the one recorded last."""
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass
 from functools import cache, partial
 from typing import TypeVar
@@ -86,6 +86,26 @@ def evidence(position_id: UUID) -> core.Evidence:
     return _evidence(Reading.objects.filter(position_id=position_id), SeenSign.objects.filter(position_id=position_id))
 
 
+def evidences(ids: list[UUID]) -> dict[UUID, core.Evidence]:
+    """Readings and signs of several positions the asker may see. Two statements."""
+    readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
+    signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
+    return {position_id: _evidence(readings[position_id], signs[position_id]) for position_id in ids}
+
+
+def capacitances_since(since: Mapping[UUID, int]) -> dict[UUID, core.Evidence]:
+    """What was read of the capacitance of positions: all that stands, and what came into the record after an entry, struck or not.
+
+    One statement.
+    """
+    rows = Reading.objects.filter(position_id__in=since, quantity=core.Quantity.CAPACITANCE)
+    kept = _by_position(rows, list(since))
+    return {
+        place: _evidence([row for row in kept[place] if row.struck is None or row.sequence > since[place]], (), struck=True)
+        for place in kept
+    }
+
+
 def plain_reasons(verdict: core.Verdict) -> list[dict[str, str]]:
     """The reasons of a verdict as plain data."""
     return [
@@ -121,8 +141,8 @@ def _by_position(rows: Iterable[Row], ids: list[UUID]) -> dict[UUID, list[Row]]:
     return found
 
 
-def _evidence(readings: Iterable[Reading], signs: Iterable[SeenSign]) -> core.Evidence:
-    """What decides: of what was noted, all that was not struck."""
+def _evidence(readings: Iterable[Reading], signs: Iterable[SeenSign], *, struck: bool = False) -> core.Evidence:
+    """What decides: of what was noted, all that was not struck; or all."""
     return core.Evidence(
         readings=tuple(
             core.Reading(
@@ -140,7 +160,7 @@ def _evidence(readings: Iterable[Reading], signs: Iterable[SeenSign]) -> core.Ev
                 r.temperature_c,
             )
             for r in readings
-            if r.struck is None
+            if struck or r.struck is None
         ),
         signs=frozenset(core.Sign(s.sign) for s in signs if s.struck is None),
     )

@@ -16,7 +16,7 @@ SIGNED_VOLTAGE = Range("Voltage", -1e6, 1e6, "V")
 class StringShares:
     """A series string at its planned voltage.
 
-    `nominal_v` on each part when all are alike, `worst_v` the most one may have to bear, `residue_v` the most a short from
+    `nominal_v` on each part when all are alike, `worst_v` what each is planned at, `residue_v` the most a short from
     end to end leaves on one of them, with what that can do.
     """
 
@@ -73,7 +73,12 @@ def string_shares(marking: Marking, around: Surroundings, charge: PlannedCharge)
     corners = ([low] * k + [high] * (around.count - k) for k in range(1, around.count))
     left = [(abs(v), c) for corner in corners for v, c in zip(string_after_short(corner, equal), corner, strict=True)]
     volts, farads = max(left, key=lambda part: (round(part[0], 9), part[1]))
-    shared = "in proportion to the balancing resistors" if around.balancing_ohm else "by capacitance, with nothing to balance them"
+    shares = (
+        f"its share was read, {show(charge.each_v, 'V')} at most"
+        if charge.each_v < total
+        else f"the whole {show(total, 'V')} may stand on one"
+    )
+    why = "" if charge.each_v < total else ", where a balancing resistor is open or another part shorted; reading the shares tells"
     return StringShares(
         parts=around.count,
         nominal_v=total / around.count,
@@ -82,7 +87,7 @@ def string_shares(marking: Marking, around: Surroundings, charge: PlannedCharge)
         residue_v=volts,
         residue=classify(farads, volts),
         sentence=(
-            f"Discharge every capacitor by itself. They share {show(total, 'V')} {shared}; a short from end to end may leave "
+            f"Discharge every capacitor by itself: {shares}{why}. A short from end to end may leave "
             f"{show(volts, 'V')} on one and as much the other way on the rest."
         ),
     )

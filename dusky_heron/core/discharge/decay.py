@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
-from dusky_heron.core.discharge.events import Event, find_event
+from dusky_heron.core.discharge.events import HELD, MOST_ABSORPTION, Event, find_event
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import show, show_time
 
@@ -69,6 +69,7 @@ def fit(
     capacitance_f: float | None = None,
     resistance_ohm: float | None = None,
     planned_v: float | None = None,
+    absorption: float = MOST_ABSORPTION,
 ) -> DecayFit:
     """Fit V = V₀ e^(−t/τ) + V∞ to a logged fall by least squares; V∞ is kept only when the data ask for it.
 
@@ -84,6 +85,8 @@ def fit(
     :param capacitance_f: the part, when it is known and the resistance is wanted
     :param resistance_ohm: the path, when it is known and the capacitance is wanted
     :param planned_v: the worst that was planned, volts: a start above it stops the work; None when nothing was
+    :param absorption: the most its material creeps back, a fraction of what it held, which may hold up a fall; that of an
+        electrolytic where it is not known
     :returns: DecayFit; τ as observed, with the meter; implied values with the meter taken out
     :raises InputError: a value is out of range, or a time stands twice (field `samples`)
     :source: first-order discharge; least squares with linearised covariance (ISO/IEC Guide 98-3)
@@ -94,9 +97,29 @@ def fit(
     """
     ordered = _checked(samples, resolution_v, target_v)
     expected = _Expected.of(expected_tau_s, meter_ohm, capacitance_f, resistance_ohm)
-    event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v)
-    if event:
+    event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v, absorption=absorption)
+    if event and not event.course:
         return DecayFit("rising", event.sentence, event=event)
+    found = _fitted(ordered, expected, target_v, resolution_v)
+    return _stopped(found, event or _held_up(found, ordered, absorption))
+
+
+def _held_up(found: DecayFit, ordered: list[tuple[float, float]], absorption: float) -> Event | None:
+    """A floor, of either sign, that is more than absorption can hold up."""
+    if not found.floor_v or found.start_v is None or abs(found.floor_v) <= absorption * max(abs(v) for _, v in ordered):
+        return None
+    return Event(*ordered[-1], HELD.format(show(found.floor_v, "V")), course=True)
+
+
+def _stopped(found: DecayFit, event: Event | None) -> DecayFit:
+    """What was found, with what stops the work: then no time to go is told."""
+    if event is None:
+        return found
+    return replace(found, sentence=event.sentence, event=event, time_to_target_s=None, time_low_s=None, time_high_s=None)
+
+
+def _fitted(ordered: list[tuple[float, float]], expected: "_Expected", target_v: float, resolution_v: float) -> DecayFit:
+    """The fall as one exponential, with a floor where the data ask for it."""
     if len(ordered) < FEWEST:
         return DecayFit("too_few", f"Log at least {FEWEST} readings.")
     sign = 1.0 if max(ordered, key=lambda s: abs(s[1]))[1] >= 0 else -1.0

@@ -1,7 +1,8 @@
 """Stored energy: how much, and what it can do to a person."""
 
 import itertools
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -110,6 +111,58 @@ def classify(capacitance_f: float, voltage_v: float, *, limits: Mapping[str, Any
     energy = stored_energy(capacitance_f, voltage_v)
     touch = touch_limit(capacitance_f)
     return Hazard(energy, capacitance_f * voltage_v, touch, _band(energy, voltage_v, touch, limits))
+
+
+def classify_together(held: Sequence[tuple[float, float]], *, limits: Mapping[str, Any] = DEFAULT) -> Hazard:
+    """What several charges in one part can do together: their energies and charges add up, at the highest of their voltages.
+
+    :param held: (farads, volts) of each
+    :param limits: as `classify`
+    :returns: Hazard
+    :raises InputError: not a number, or out of range
+    :source: as `classify`
+    """
+    each = [classify(farads, volts, limits=limits) for farads, volts in held]
+    energy, volts = sum(hazard.energy_j for hazard in each), max(volts for _, volts in held)
+    touch = touch_limit(sum(farads for farads, _ in held))
+    return Hazard(energy, sum(hazard.charge_c for hazard in each), touch, _band(energy, volts, touch, limits))
+
+
+SCALE_J = (1e-3, 1e4)  # J: what the scale of energies spans, a millijoule to ten kilojoules
+
+
+@dataclass(frozen=True, slots=True)
+class EnergyMark:
+    """Where an energy stands on a scale of its logarithm, 0 to 1, and where touch limit, injury and death begin for this charge."""
+
+    at: float
+    touch: float
+    injury: float
+    lethal: float
+
+
+def mark_of(hazard: Hazard, capacitance_f: float, voltage_v: float, *, limits: Mapping[str, Any] = DEFAULT) -> EnergyMark:
+    """A charge on the scale of energies: equal steps are equal factors, so that 70 mJ and 288 J do not look alike.
+
+    :param hazard: as `classify` has it
+    :param capacitance_f: farads, for the energy at its touch limit ½ C V²
+    :param voltage_v: volts, for where injury begins
+    :param limits: as `classify`
+    :returns: EnergyMark
+    :raises InputError: a value is out of range
+    :source: as `classify`
+
+    >>> round(mark_of(classify(1e-6, 2000), 1e-6, 2000).at, 3)
+    0.472
+    """
+    injury = limits["startle_high_v_j"] if voltage_v >= limits["high_v"] else limits["startle_low_v_j"]
+    low, high = SCALE_J
+
+    def on(joules: float) -> float:
+        return math.log(min(max(joules, low), high) / low) / math.log(high / low)
+
+    touch = stored_energy(capacitance_f, hazard.touch_limit_v)
+    return EnergyMark(on(hazard.energy_j), on(min(touch, injury)), on(injury), on(limits["lethal_j"]))
 
 
 def _band(energy: float, volts: float, touch: float, limits: Mapping[str, Any]) -> Band:

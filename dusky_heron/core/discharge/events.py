@@ -1,19 +1,32 @@
-"""What happens in a logged fall beside falling: a step up, a reversal of sign, a start above the plan."""
+"""What happens in a logged fall beside falling: a step up, a bend, a reversal of sign, a start above the plan."""
 
 import math
+from collections import deque
 from collections.abc import Sequence
-from dataclasses import dataclass
-from statistics import NormalDist, median
+from dataclasses import dataclass, field
+from statistics import NormalDist
 
-FALSE_ALARM = 0.005  # of a step, for a whole fall of any length: spent over its readings, α/(i(i+1)) at the i-th
-SPAN = 8  # readings a prediction is made from: so many that its own error is small, so few that a fall is straight in its logarithm
+FALSE_ALARM = 0.005  # of a rise, for a whole fall of any length: spent over its readings, α/(i(i+1)) at the i-th
+LEAVES = 4.6  # standard deviations above its course: by chance once in 470 000 readings, so in under 0.5 % of falls of hundreds
+SLACK, SUM_LEAVES = 1.0, 7.0  # a sum of deviations less one each: of chance alone over 7 once in a million readings, e^(2·7)
+SPAN = 16  # readings a local prediction is made from: its own error adds a quarter to that of one reading (parabola: 9/16 squared)
 FEWEST = 3
-ROUNDING = 1 / math.sqrt(12)  # standard deviation of rounding to the last digit, in digits
-UNTRIED_DIGITS = 3.0  # noise taken for granted, in digits, until enough readings have shown their own
-ENOUGH = 12  # readings from which their own noise is known well enough
+STRAIGHT_BELOW = 8  # readings below which a parabola would follow the noise
+LOCAL_FROM = 5
+FLAT = 6  # readings whose mean foretells the next where it has become flat
+CUBIC = 2e-4  # of a reading: what a parabola so far leaves out of two or three exponentials
+STEEP = 0.2  # of its logarithm from reading to reading: steeper, and they do not foretell the next
+REACH = 1.5  # of its logarithm: farther up, and a parabola no longer follows two or three exponentials
+ROUNDING = 0.3  # standard deviation of rounding to the last digit is 1/√12 of it: never less is taken for noise
+MOST_DIGITS, LEAST_DIGITS = 3.0, 1.0  # noise of meters, in digits: taken for granted until a dozen readings have shown their own
+ENOUGH = 12
+KEPT = 80  # residuals the noise is told from
 ABOVE_PLAN = 1.05  # a start so far above what was planned as the worst is not what was planned
 PLAIN_DIGITS, PLAIN_SHARE = 20.0, 0.1  # a rise of so many digits (noise of 3 makes that once in a million) and of the start: plain
 LOG_FROM = 8.0  # times the noise, above which a fall is followed in its logarithm
+BRANCHES_S = (10.0, 100.0, 1000.0)  # s: over which absorption is spread, as `rebound` predicts it
+SPREAD_MARGIN = 2.0  # of a spread that is another than the even one
+MOST_ABSORPTION = 0.15  # of any material, electrolytic: where it is not known which
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,18 +36,34 @@ class Event:
     seconds: float
     volts: float
     sentence: str
+    course: bool = False  # it left its course, and a fall may be fitted to it all the same
 
 
-def find_event(samples: Sequence[tuple[float, float]], *, resolution_v: float, planned_v: float | None = None) -> Event | None:
+STEPPED = "It stepped up: something fed it again. Stop, hands off, isolate it anew and find the second supply."
+LEFT = "It left its course: something feeds it, or the path has changed. Stop, hands off, isolate it anew and find out what."
+HELD = "It falls towards {} and not to nothing, more than its material holds it up: something feeds it. Stop, and find out what."
+TURNED = "It turned round: something charges it the other way. Stop, disconnect it, and find the second supply."
+STARTS_HIGH = "It starts above the worst that was planned: stop, find what charged it so far, and plan again from there."
+
+
+def find_event(
+    samples: Sequence[tuple[float, float]],
+    *,
+    resolution_v: float,
+    planned_v: float | None = None,
+    absorption: float = MOST_ABSORPTION,
+) -> Event | None:
     """The first event of a logged fall, wherever it stands; None where there is none.
 
-    A reading above the one before it is a step where the rise is more than chance allows a whole fall at the stated rate, by the
-    noise that the readings show themselves: what each lies off from what the up to eight before it predict. A change of sign
-    beyond that noise is a reversal; a first reading above the worst that was planned is no fall from there.
+    A reading above the one before it is a step where the rise is more than chance allows a whole fall at the stated rate. One
+    that lies above its course is an event too: above what the last sixteen foretell, or above what the whole fall so far foretells
+    by more than absorption can hold it up. The noise is what the readings themselves lie off from what was foretold. A change of
+    sign beyond the noise is a reversal; a first reading above the worst that was planned is no fall from there.
 
     :param samples: (seconds, volts) in the order of time, no time twice
     :param resolution_v: last digit of the meter, volts
     :param planned_v: the worst that was planned for the part, volts; None when nothing was
+    :param absorption: the most its material creeps back, a fraction of what it held
     :returns: Event, or None
     :raises InputError: never
     :source: recursive residuals of a regression (Brown, Durbin and Evans 1975); Bonferroni spending of the false-alarm rate
@@ -43,86 +72,194 @@ def find_event(samples: Sequence[tuple[float, float]], *, resolution_v: float, p
         return None
     start = max(abs(samples[0][1]), 0.0)
     if planned_v and start > planned_v * ABOVE_PLAN + 2 * resolution_v:
-        says = "It starts above the worst that was planned: stop, find what charged it so far, and plan again from there."
-        return Event(*samples[0], says)
+        return Event(*samples[0], STARTS_HIGH)
     sign = 1.0 if samples[0][1] >= 0 else -1.0
-    volts = [sign * v for _, v in samples]
-    noise, course = _Noise(resolution_v), _Course()
-    for i in range(1, len(samples)):
-        scatter = noise.scatter
-        if volts[i] < -6 * scatter - 2 * resolution_v:
-            says = "It turned round: something charges it the other way. Stop, disconnect it, and find the second supply."
-            return Event(samples[i][0], samples[i][1], says)
-        course.add(samples[i - 1][0], volts[i - 1])
-        predicted, spread = course.predict(samples[i][0], scatter)
-        by_noise = _allowed(i) * math.sqrt(2) * scatter + 2 * resolution_v
-        plainly = max(PLAIN_DIGITS * resolution_v, PLAIN_SHARE * start)
-        if volts[i] - volts[i - 1] > min(by_noise, plainly):
-            says = "It stepped up: something fed it again. Stop, hands off, isolate it anew and find the second supply."
-            return Event(samples[i][0], samples[i][1], says)
-        if i >= FEWEST:
-            noise.add((volts[i] - predicted) / spread)
+    whole, local = _Whole(resolution_v, absorption * start), _Local(resolution_v)
+    before = 0.0
+    for i, (seconds, shown) in enumerate(samples):
+        volts = sign * shown
+        if i:
+            scatter = max(local.noise.scatter, resolution_v * ROUNDING)
+            if volts < -6 * max(scatter, MOST_DIGITS * resolution_v if i < ENOUGH else 0.0) - 2 * resolution_v:
+                return Event(seconds, shown, TURNED)
+            by_noise = _allowed(i) * math.sqrt(2) * scatter + 2 * resolution_v
+            plainly = max(PLAIN_DIGITS * resolution_v, PLAIN_SHARE * start)
+            if volts - before > min(by_noise, plainly):
+                return Event(seconds, shown, STEPPED)
+            if whole.left_by(seconds, volts) or local.left_by(seconds, volts):
+                return Event(seconds, shown, LEFT, course=True)
+        whole.add(seconds, volts)
+        local.add(seconds, volts)
+        before = volts
     return None
 
 
 class _Noise:
-    """The noise of the readings as far as they have shown it: the median of their residuals, which a step does not move."""
+    """The noise of the readings as far as they have shown it: the root mean square of what they lie off."""
 
     def __init__(self, resolution_v: float) -> None:
         self.resolution_v = resolution_v
-        self.seen: list[float] = []
+        self.squares: deque[float] = deque(maxlen=KEPT)
+        self.seen = 0
+        self.above = 0.0
+
+    @property
+    def known(self) -> bool:
+        """Whether enough was seen to say anything."""
+        return self.seen >= FEWEST
 
     @property
     def scatter(self) -> float:
-        """Standard deviation, volts; never below rounding, and careful until enough was seen."""
-        own = 1.4826 * median(self.seen) * (1 + 1 / math.sqrt(len(self.seen))) if self.seen else 0.0
-        least = UNTRIED_DIGITS * self.resolution_v if len(self.seen) < ENOUGH else self.resolution_v * ROUNDING
-        return max(own, least)
+        """Standard deviation, volts, with what so few readings leave open; between one and three digits until a dozen were seen."""
+        if not self.known:
+            return MOST_DIGITS * self.resolution_v
+        count = len(self.squares)
+        own = math.sqrt(sum(self.squares) / count) * (1 + 1 / math.sqrt(2 * count))
+        if self.seen < ENOUGH:
+            return min(max(own, LEAST_DIGITS * self.resolution_v), MOST_DIGITS * self.resolution_v)
+        return max(own, ROUNDING * self.resolution_v)
 
-    def add(self, residual: float) -> None:
-        """Another residual."""
-        self.seen.append(abs(residual))
+    def beyond(self, residual: float, spread: float, allowed: float = 0.0) -> bool:
+        """Whether a reading lies above what was foretold by more than chance, rounding and what is allowed; else it is noise."""
+        over = residual - allowed
+        leaves = self.known and over > LEAVES * self.scatter * spread + self.resolution_v
+        if self.seen >= ENOUGH:
+            self.above = max(self.above + over / (self.scatter * spread) - SLACK, 0.0)
+            leaves = leaves or self.above > SUM_LEAVES
+        if not leaves:
+            self.seen += 1
+            self.squares.append((residual / spread) ** 2)
+        return leaves
 
 
 def _allowed(i: int) -> float:
-    """How many standard deviations the i-th reading may lie above its prediction."""
+    """How many standard deviations the i-th reading may lie above the one before it."""
     return NormalDist().inv_cdf(1 - FALSE_ALARM / (i * (i + 1)))
 
 
-class _Course:
-    """The fall as the readings so far tell it: straight in the logarithm far above the noise, its pace kept after."""
+@dataclass
+class _Line:
+    """A running line through logarithms, each weighed by its volts squared: the same noise is less of a larger reading."""
 
-    def __init__(self) -> None:
-        self.times: list[float] = []
-        self.volts: list[float] = []
-        self.pace = 0.0  # per second, of the last readings far above the noise
-        self.pace_error = 0.0  # in scatters per volt
+    weight: float = 0.0
+    t: float = 0.0
+    y: float = 0.0
+    tt: float = 0.0
+    ty: float = 0.0
+    count: int = 0
 
-    def predict(self, at: float, scatter: float) -> tuple[float, float]:
-        """What the next reading should be, and the standard deviation of its deviation, in scatters."""
-        times, volts = self.times[-SPAN:], self.volts[-SPAN:]
-        high = [(t, v) for t, v in zip(times, volts, strict=True) if v > LOG_FROM * scatter]
-        if len(high) == len(times) >= 2:
-            return self._on_the_line(high, at)
-        held = [v * math.exp(-self.pace * (at - t)) for t, v in zip(times, volts, strict=True)]
-        share = [math.exp(-self.pace * (at - t)) / len(times) for t in times]
-        value = sum(held) / len(held)
-        bent = abs(value) * (at - sum(times) / len(times)) * self.pace_error
-        return value, math.sqrt(1 + sum(part * part for part in share) + bent * bent)
+    def add(self, seconds: float, volts: float) -> None:
+        """Another point; the means and squares are kept about the mean, so that late times keep their digits."""
+        w, y = volts * volts, math.log(volts)
+        self.weight += w
+        dt, share = seconds - self.t, w / self.weight
+        dy = y - self.y
+        self.t += share * dt
+        self.y += share * dy
+        self.tt += w * dt * (seconds - self.t)
+        self.ty += w * dt * (y - self.y)
+        self.count += 1
 
-    def _on_the_line(self, high: list[tuple[float, float]], at: float) -> tuple[float, float]:
-        """By a line through the logarithms, each weighed by its volts: the same noise is less of a larger reading."""
-        weights = [v * v for _, v in high]
-        total = sum(weights)
-        mean_t = sum(w * t for w, (t, _) in zip(weights, high, strict=True)) / total
-        mean_l = sum(w * math.log(v) for w, (_, v) in zip(weights, high, strict=True)) / total
-        square = sum(w * (t - mean_t) ** 2 for w, (t, _) in zip(weights, high, strict=True))
-        slope = sum(w * (t - mean_t) * (math.log(v) - mean_l) for w, (t, v) in zip(weights, high, strict=True)) / square
-        self.pace, self.pace_error = max(-slope, 0.0), 1 / math.sqrt(square)
-        value = math.exp(mean_l - self.pace * (at - mean_t))
-        return value, math.sqrt(1 + value * value * (1 / total + (at - mean_t) ** 2 / square))
+    def foretells(self, at: float) -> tuple[float, float, float] | None:
+        """Volts at a time, their spread in standard deviations of a reading, and the time constant; None where it does not fall."""
+        if self.count < 2 or self.tt <= 0 or self.ty >= 0:
+            return None
+        slope = self.ty / self.tt
+        volts = math.exp(min(self.y + slope * (at - self.t), 50.0))
+        return volts, math.sqrt(1 + volts * volts * (1 / self.weight + (at - self.t) ** 2 / self.tt)), -1 / slope
+
+
+@dataclass
+class _Whole:
+    """The whole fall so far as one exponential, and what absorption may hold it up by: no more than `creeps_v` spread evenly."""
+
+    resolution_v: float
+    creeps_v: float
+    line: _Line = field(default_factory=_Line)
+    noise: _Noise = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.noise = _Noise(self.resolution_v)
+
+    def left_by(self, at: float, volts: float) -> bool:
+        """Whether a reading lies above it beyond noise and absorption."""
+        told = self.line.foretells(at)
+        if told is None:
+            return False
+        value, spread, tau = told
+        held_up = self.creeps_v / len(BRANCHES_S) * sum(tau / (tau + branch) for branch in BRANCHES_S)
+        return self.noise.beyond(volts - value, spread, SPREAD_MARGIN * held_up) and self.line.count >= FEWEST
+
+    def add(self, seconds: float, volts: float) -> None:
+        """Another reading, as long as it stands well above the noise."""
+        if volts > LOG_FROM * max(self.noise.scatter, self.resolution_v):
+            self.line.add(seconds, volts)
+
+
+class _Local:
+    """The last readings: a parabola of their logarithm well above the noise, their mean where it has become flat."""
+
+    def __init__(self, resolution_v: float) -> None:
+        self.noise = _Noise(resolution_v)
+        self.points: deque[tuple[float, float]] = deque(maxlen=SPAN)
+
+    def left_by(self, at: float, volts: float) -> bool:
+        """Whether a reading lies above what they foretell, where they foretell anything."""
+        told = self._foretells(at)
+        return told is not None and self.noise.beyond(volts - told[0], told[1], CUBIC * told[0])
 
     def add(self, seconds: float, volts: float) -> None:
         """Another reading."""
-        self.times.append(seconds)
-        self.volts.append(volts)
+        self.points.append((seconds, volts))
+
+    def _foretells(self, at: float) -> tuple[float, float] | None:
+        volts = [v for _, v in self.points]
+        if len(volts) < LOCAL_FROM:
+            return None
+        scatter = self.noise.scatter
+        if min(volts) > LOG_FROM * scatter:
+            step = math.log(volts[0] / volts[-1]) / (len(volts) - 1)
+            near = [(t, math.log(v), v * v) for t, v in self.points if v < volts[-1] * math.exp(REACH)]
+            steep = near[0][1] - near[-1][1] > STEEP * (len(near) - 1) if near else True
+            if steep or len(near) < LOCAL_FROM or volts[-1] * math.exp(-step) < LOG_FROM * scatter:
+                return None
+            found = _extrapolate(near, at, 2 if len(near) >= STRAIGHT_BELOW else 1)
+            if found is None or found[0] > math.log(volts[0]) + 1:
+                return None
+            value = math.exp(found[0])
+            return value, math.sqrt(1 + value * value * found[1])
+        if sum(volts[:3]) - sum(volts[-3:]) > 18 * scatter:
+            return None  # it still falls, in so few volts that neither tells the next
+        last = volts[-FLAT:]  # their mean: a fall that flattens stays under it
+        return sum(last) / len(last), math.sqrt(1 + 1 / len(last))
+
+
+def _extrapolate(points: Sequence[tuple[float, float, float]], at: float, degree: int) -> tuple[float, float] | None:
+    """A polynomial through (t, y, weight) by least squares: its value at a time, and the square of what that is uncertain by."""
+    last, size = points[-1][0], degree + 1
+    scale = (last - points[0][0]) or 1.0
+    told = [((t - last) / scale, y, w) for t, y, w in points]
+    rows = [[sum(w * x ** (i + j) for x, _, w in told) for j in range(size)] for i in range(size)]
+    there = [((at - last) / scale) ** i for i in range(size)]
+    weights = _solved(rows, there)
+    if weights is None:
+        return None
+    sums = [sum(w * y * x**i for x, y, w in told) for i in range(size)]
+    value = sum(weight * total for weight, total in zip(weights, sums, strict=True))
+    return value, max(sum(weight * x for weight, x in zip(weights, there, strict=True)), 0.0)
+
+
+def _solved(rows: list[list[float]], right: list[float]) -> list[float] | None:
+    """A small system of equations by elimination; None where it has no one answer."""
+    size = len(right)
+    table = [[*row, value] for row, value in zip(rows, right, strict=True)]
+    for i in range(size):
+        pivot = max(range(i, size), key=lambda k: abs(table[k][i]))
+        table[i], table[pivot] = table[pivot], table[i]
+        if abs(table[i][i]) < 1e-300:
+            return None
+        for k in range(size):
+            if k != i:
+                factor = table[k][i] / table[i][i]
+                table[k] = [x - factor * y for x, y in zip(table[k], table[i], strict=True)]
+    return [table[i][size] / table[i][i] for i in range(size)]

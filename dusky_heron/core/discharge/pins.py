@@ -1,16 +1,19 @@
-"""Plug pins after unplugging: what the X capacitors leave on them, against every limit that applies."""
+"""Plug pins after unplugging: what everything behind them leaves there, against every limit that applies."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from dusky_heron.core.discharge.bleeders import TOLERANCE, LimitCheck, check_limits
+from dusky_heron.core.discharge.bleeders import TOLERANCE, LimitCheck, check_limits, counted_resistance
 from dusky_heron.core.discharge.falling import voltage_after
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
-from dusky_heron.core.discharge.planning import MAINS_HIGH
-from dusky_heron.core.model import Position
+from dusky_heron.core.discharge.planning import MAINS_HIGH, plan_charge
+from dusky_heron.core.model import ROLES, Basis, Position, Role
 from dusky_heron.core.model.materials import MATERIALS
+from dusky_heron.core.model.terms import DIRECT_BASES
 from dusky_heron.core.model.voltages import rule_voltage
+from dusky_heron.core.quantities import show
 
+REACHING = frozenset({Basis.MAINS, Basis.MOTOR})  # bases of places that are joined to the pins, by wire or by a winding
 AFTER_S = (1.0, 2.0, 5.0)
 
 
@@ -73,3 +76,58 @@ def across_line(position: Position) -> float:
     sections = position.marking.sections
     x = [s for s in sections if s.is_x] or list(sections)
     return sum(s.highest_f for s in x) * position.surroundings.count
+
+
+@dataclass(frozen=True, slots=True)
+class BehindPlug:
+    """All that can reach the pins: what stands across the line, what empties it, and what a leaky rectifier would bring there.
+
+    `counted` says in words what was counted. `stored` names the places behind a rectifier, with the volts planned for them.
+    """
+
+    across_f: float
+    bleeder_ohm: float | None
+    counted: tuple[str, ...]
+    stored: tuple[tuple[str, float], ...]
+
+
+def behind_plug(positions: Sequence[Position]) -> BehindPlug:
+    """What can reach the plug pins of a job: X parts, motor parts, droppers through their rectifier, Y to both lines.
+
+    What bleeds a dropper is across it alone and empties nothing else: it counts only where nothing else is across the line. Two Y
+    parts from line to chassis and on to neutral are in series: at most a quarter of their sum.
+
+    :param positions: every place of the job
+    :returns: BehindPlug; nothing across where none is
+    :raises InputError: a value of the circuit is out of range
+    :source: capacitances in parallel add; C₁C₂/(C₁+C₂) ≤ (C₁+C₂)/4
+    """
+    across, siemens, own, counted, stored, to_chassis = 0.0, 0.0, 0.0, [], [], 0.0
+    for position in positions:
+        basis = position.surroundings.basis or ROLES[position.role].basis
+        ohm, said = counted_resistance(position.surroundings.bleeder)
+        conducts = 1 / ohm if ohm else 0.0
+        to_chassis += sum(s.highest_f for s in position.marking.sections if s.is_y) * position.surroundings.count
+        if position.role is Role.Y:
+            continue
+        if position.role is Role.DROPPER:
+            across, own = across + across_line(position), own + conducts
+            counted.append(f"{position.name} {show(across_line(position), 'F')} through its rectifier")
+        elif basis in REACHING:
+            across, siemens = across + across_line(position), siemens + conducts
+            counted.append(f"{position.name} {show(across_line(position), 'F')}, bleeder {said}")
+        elif basis in DIRECT_BASES:
+            charge = plan_charge(
+                position.marking, role=position.role, supply_v=position.supply_v, surroundings=position.surroundings
+            )
+            stored += [(position.name, charge.voltage.voltage_v)] if charge else []
+    if not siemens and all(p.role is Role.DROPPER for p in positions if _across(p)):
+        siemens = own
+    if across and to_chassis:
+        across += to_chassis / 4
+        counted.append(f"Y parts {show(to_chassis / 4, 'F')}")
+    return BehindPlug(across, 1 / siemens if siemens else None, tuple(counted), tuple(stored))
+
+
+def _across(position: Position) -> bool:
+    return position.role is Role.DROPPER or (position.surroundings.basis or ROLES[position.role].basis) in REACHING

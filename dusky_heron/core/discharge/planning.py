@@ -1,10 +1,11 @@
 """What to plan a discharge with: the highest voltage a circuit can leave, and the worst charge a position can hold."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from math import isfinite, sqrt
 
-from dusky_heron.core.discharge.energy import Hazard, classify
+from dusky_heron.core.discharge.energy import Hazard, classify, classify_together
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.model import (
@@ -25,7 +26,7 @@ from dusky_heron.core.quantities import show
 MAINS_HIGH = 1.10  # mains 10 % above nominal (IEC 60038)
 CORRECTED_V = 400.0  # V DC behind active power-factor correction, whatever the mains
 BRAKING_V = 800.0  # V DC: the DC link of a 400 V class drive after braking
-BALANCING_TOLERANCE = 0.05  # of balancing resistors whose tolerance is not known
+READ_AT_LEAST = 0.5  # of the planned voltage: at less leakage, which sets the shares of a string, is another
 MOST_PARTS = 12
 RECHARGED: Mapping[Basis, str] = {
     Basis.MOTOR: "A motor that still turns recharges it: wait until it stands.",
@@ -161,18 +162,21 @@ def plan_charge(
     supply_v: float | None = None,
     surroundings: Surroundings = Surroundings(),  # noqa: B008 - frozen
     measured_high_f: float | None = None,
+    read_share: float | None = None,
 ) -> PlannedCharge | None:
     """The worst charge a position can hold, over every plausible reading of its marking, at the top of its tolerance.
 
     The marked value is used even when a reading is lower: a broken internal joint can remake. A parallel bank is the sum
-    of its parts. In a series string each part is emptied by itself, planned at its worst share of the voltage: with
-    balancing resistors in proportion to them, without in inverse proportion to the capacitances.
+    of its parts; of a part whose sections have volts of their own each counts with its own. In a series string each part is
+    emptied by itself and planned at the whole voltage, since a balancing resistor may be open or another part shorted, until the
+    shares were read; the halves of a doubler are held at half by the mains.
 
     :param marking: what is printed on each part, with its alternatives
     :param role: what the position does, None when not known
     :param supply_v: nominal mains, V rms, None when not known
     :param surroundings: the circuit around it
     :param measured_high_f: the highest a part may be by its readings, farads; counts only where it is more than the mark
+    :param read_share: the largest share of a string's voltage that was read on one of its parts; None where nobody read them
     :returns: PlannedCharge, or None when no voltage is known
     :raises InputError: a value is out of range
     :source: E = ½ C V² at the upper tolerance limit
@@ -180,40 +184,81 @@ def plan_charge(
     if not 1 <= surroundings.count <= MOST_PARTS:
         raise InputError("count", f"A position holds 1 to {MOST_PARTS} parts.")
     found: list[PlannedCharge] = []
+    voltage_of = partial(planning_voltage, role=role, supply_v=supply_v, surroundings=surroundings)
     for index, reading in enumerate(told_by_place(marking, role, surroundings.basis).plausible):
-        voltage = planning_voltage(reading, role=role, supply_v=supply_v, surroundings=surroundings)
+        voltage = voltage_of(reading)
         if voltage:
             highest = max(reading.highest_f, measured_high_f or 0.0)
-            found.append(_charge(reading, highest, voltage, surroundings, second=index > 0))
+            basis = surroundings.basis or (ROLES[role].basis if role else None)
+            share = 1 / surroundings.count if basis == Basis.DOUBLER else read_share
+            charge = _charge(reading, highest, voltage, surroundings, share, second=index > 0)
+            found.append(_by_section(charge, reading, voltage_of))
     return max(found, key=lambda charge: charge.hazard.energy_j, default=None)
 
 
-def _charge(reading: Marking, highest: float, voltage: EnergyVoltage, around: Surroundings, *, second: bool) -> PlannedCharge:
+def plan_position(position: Position, evidence: Evidence) -> PlannedCharge | None:
+    """The worst charge of a place, with what was read of its part: readings raise it, and shares that were read lower it.
+
+    :param position: the place
+    :param evidence: readings of its part
+    :returns: PlannedCharge, or None when no voltage is known
+    :raises InputError: a value is out of range
+    :source: as `plan_charge`
+    """
+    plan = partial(
+        plan_charge,
+        position.marking,
+        role=position.role,
+        supply_v=position.supply_v,
+        surroundings=position.surroundings,
+        measured_high_f=measured_high(position.marking, evidence),
+    )
+    charge = plan()
+    share = read_share(evidence, position.surroundings, charge.voltage.voltage_v) if charge else None
+    return plan(read_share=share) if share else charge
+
+
+def _charge(
+    reading: Marking, highest: float, voltage: EnergyVoltage, around: Surroundings, share: float | None, *, second: bool
+) -> PlannedCharge:
     nominal, volts = reading.capacitance_f, voltage.voltage_v
     if around.arrangement == Arrangement.SERIES and around.count > 1:
-        each = worst_share(reading, around) * volts
-        whole = classify(highest / around.count, volts)
+        each = (share or 1.0) * volts
+        whole = max(classify(highest / around.count, volts), classify(highest, each), key=lambda hazard: hazard.energy_j)
         return PlannedCharge(highest / around.count, voltage, whole, nominal, highest, each, around.count, second)
     parts = around.count if around.arrangement == Arrangement.PARALLEL else 1
-    whole = classify(highest * parts, volts)
-    return PlannedCharge(highest * parts, voltage, whole, nominal * parts, highest * parts, volts, 1, second)
+    return PlannedCharge(
+        highest * parts, voltage, classify(highest * parts, volts), nominal * parts, highest * parts, volts, 1, second
+    )
 
 
-def worst_share(marking: Marking, around: Surroundings) -> float:
-    """The largest share of a string's voltage that one of its parts may have to bear.
+def _by_section(charge: PlannedCharge, reading: Marking, each: Callable[[Marking], EnergyVoltage | None]) -> PlannedCharge:
+    """The charge of a part whose sections have volts of their own: each holds what those and the circuit allow."""
+    sections = reading.sections
+    if charge.discharges > 1 or charge.highest_f > reading.highest_f or len({s.rated_dc_v for s in sections}) == 1:
+        return charge
+    planned = [each(replace(reading, rated_dc_v=section.rated_dc_v)) or charge.voltage for section in sections]
+    held = [(section.highest_f, voltage.voltage_v) for section, voltage in zip(sections, planned, strict=True)]
+    return replace(charge, hazard=classify_together(held))
 
-    :param marking: what is printed on each part; its tolerance spreads the shares where nothing balances them
-    :param around: the string, with its balancing resistors if it has any
-    :returns: a fraction of the whole voltage
+
+def read_share(evidence: Evidence, around: Surroundings, planned_v: float) -> float | None:
+    """The largest share of a string's voltage that one of its parts was read to bear, by the intervals of the readings.
+
+    :param evidence: readings; the newest DC volts of each part count
+    :param around: the string
+    :param planned_v: the voltage planned for the whole: shares read at less than half of it tell nothing
+    :returns: a fraction of the whole; None where a part was not read
     :raises InputError: never
-    :source: voltages share inversely as capacitance, or in proportion to the resistors across them
+    :source: leakage and balancing resistors, which set the shares, are read by them alone
     """
-    others = around.count - 1
-    if around.balancing_ohm:
-        high, low = 1 + BALANCING_TOLERANCE, 1 - BALANCING_TOLERANCE
-        return high / (high + others * low)
-    smallest = marking.lowest_f
-    return (1 / smallest) / (1 / smallest + others / marking.highest_f)
+    if around.arrangement != Arrangement.SERIES or around.count < 2:
+        return None
+    read = [evidence.screening(part, Quantity.VOLTS_DC) for part in range(around.count)]
+    known = [reading for reading in read if reading and isfinite(reading.high)]
+    if len(known) < around.count or sum(reading.low for reading in known) < READ_AT_LEAST * planned_v:
+        return None
+    return max(part.high / (part.high + sum(other.low for other in known if other is not part)) for part in known)
 
 
 def measured_high(marking: Marking, evidence: Evidence) -> float | None:
@@ -289,4 +334,9 @@ def explain_charge(charge: PlannedCharge) -> str:
     whole = f"E = ½CV² with C at the top of its tolerance, {show(charge.whole_f, 'F')}, and {volts}: {charge.voltage.rests_on}."
     if charge.discharges == 1:
         return whole
-    return f"{whole} Each of the {charge.discharges} is planned at its worst share, {show(charge.each_v, 'V')}."
+    if charge.each.energy_j >= charge.hazard.energy_j:
+        alone = (
+            f"{show(charge.highest_f, 'F')} at the top of its tolerance and {show(charge.each_v, 'V')}: {charge.voltage.rests_on}"
+        )
+        return f"E = ½CV² of one of the {charge.discharges} that has the whole voltage alone, {alone}. Each is emptied by itself."
+    return f"{whole} Each of the {charge.discharges} is emptied by itself and planned at {show(charge.each_v, 'V')}."

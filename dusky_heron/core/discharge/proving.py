@@ -1,22 +1,37 @@
-"""Proving dead: which pairs to measure, which meter may do it, which part can never be proved, and how long a proof holds."""
+"""Proving dead: which pairs to measure, which meter may do it, which part can never be proved, and what a proof takes."""
 
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
+from dusky_heron.core.discharge.energy import classify
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.planning import PlannedCharge
-from dusky_heron.core.errors import InputError, Range
-from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Arrangement, Basis, Evidence, Role, Surroundings
+from dusky_heron.core.errors import InputError
+from dusky_heron.core.markings.model import Marking, Section
+from dusky_heron.core.metering.volts import Volts
+from dusky_heron.core.model import Arrangement, Basis, Condition, Evidence, Quantity, Reading, Role, Surroundings
+from dusky_heron.core.model.materials import made_of
+from dusky_heron.core.model.terms import NOT_DECIDING
 from dusky_heron.core.quantities import show
 
 MULTIMETER_UP_TO_V = 1000.0
-PROOF_S, FIRST_PROOF_S = 30 * 60.0, 60.0
-AGREES = 0.8  # of its first reading that a known source has to show again
+TIMES_TARGET = 10.0  # the meter is proved on a source of at least so many times the target
+AGREES_WITHIN = 0.10  # of its first reading: a known source that differs by more proves nothing, however coarse the meter
 FAR_LOW = 0.5  # of the marked value: below this a joint inside may be broken
+NOTHING_LEFT = 0.05  # of the marked value: metallised film wears down whole, but below a twentieth it is a joint, not wear
+LOADS_OHM = 1e6  # a meter of less on volts loads away what is only coupled in
 CATEGORIES = ("II", "III", "IV")
-READ_VOLTS = Range("The reading", -1e6, 1e6, "V")
+HEALING = frozenset({"polypropylene", "polyester", "paper"})  # metallised, these heal, and wear down whole as they do
+
+
+class MeterKind(StrEnum):
+    """What is laid on to prove a part empty: a two-pole detector tells mains from none, never the hands-in target."""
+
+    MULTIMETER = "multimeter"
+    PROBE = "probe"
+    TWO_POLE = "two_pole"
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,16 +42,36 @@ class Voltmeter:
     highest_v: float
     category: str = ""
     category_v: float = 0.0
-    high_voltage_probe: bool = False
+    kind: MeterKind = MeterKind.MULTIMETER
+    input_ohm: float = 10e6
+
+    @property
+    def probe(self) -> bool:
+        """Whether it is a high-voltage probe."""
+        return self.kind == MeterKind.PROBE
 
 
 @dataclass(frozen=True, slots=True)
 class PairReading:
-    """What a pair of terminals showed, on DC and on AC; None where it was not measured."""
+    """What a pair of terminals showed, on DC and on AC, and on AC at low impedance; None where it was not measured."""
 
     pair: str
-    dc_v: float | None
-    ac_v: float | None
+    dc: Volts | None
+    ac: Volts | None
+    low: Volts | None = None
+
+    @property
+    def decides_ac(self) -> Volts | None:
+        """The AC that counts: at low impedance where it was read so."""
+        return self.low or self.ac
+
+
+@dataclass(frozen=True, slots=True)
+class KnownSource:
+    """What the meter showed on a source that is known to be live, before and after, of one kind."""
+
+    before: Volts
+    after: Volts
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,23 +87,39 @@ class Left:
 def proof_pairs(marking: Marking, around: Surroundings) -> tuple[str, ...]:
     """Every pair of terminals, and each terminal to chassis, that has to be measured.
 
+    In a bank the parts share their terminals, and each is measured across itself, since its link may be broken. In a string each
+    joint is a terminal. Parts of several sections have all theirs, each part by itself.
+
     :param marking: what is printed on each part, for its sections
     :param around: how the parts are connected
     :returns: pairs in words, in the order to measure them
     :raises InputError: never
     :source: any two points may hold a voltage that the others do not show
     """
-    if any(section.is_y for section in marking.sections) and len(marking.sections) > 1:
-        return ("line to neutral", "line to chassis", "neutral to chassis")
-    if around.arrangement == Arrangement.PARALLEL and around.count > 1:
+    ends = _terminals(marking)
+    several = around.count > 1 and around.arrangement != Arrangement.SINGLE
+    if not several:
+        return _all_pairs(ends)
+    if len(ends) > 2:
+        return tuple(f"part {k}: {pair}" for k in range(1, around.count + 1) for pair in _all_pairs(ends))
+    if around.arrangement == Arrangement.PARALLEL:
         parts = tuple(f"across part {k}" for k in range(1, around.count + 1))
         return (*parts, "one side to chassis", "other side to chassis")
-    if around.arrangement == Arrangement.SERIES and around.count > 1:
-        ends = ("top", *(f"joint {k}" for k in range(1, around.count)), "bottom")
-    elif len(marking.sections) > 1:
-        ends = ("common", *(f"section {k}" for k in range(1, len(marking.sections) + 1)))
-    else:
-        ends = ("one terminal", "the other")
+    return _all_pairs(("top", *(f"joint {k}" for k in range(1, around.count)), "bottom"))
+
+
+def _terminals(marking: Marking) -> tuple[str, ...]:
+    """The terminals of one part that no other section shares; those of a network to earth are the lines, and earth is chassis."""
+    sections = marking.sections
+    to_earth = sum(section.is_y for section in sections)
+    if to_earth and len(sections) > 1:
+        return ("line", "neutral") if to_earth <= 2 else tuple(f"line {k}" for k in range(1, to_earth + 1))
+    if len(sections) > 1:
+        return ("common", *(f"section {k}" for k in range(1, len(sections) + 1)))
+    return ("one terminal", "the other")
+
+
+def _all_pairs(ends: Sequence[str]) -> tuple[str, ...]:
     between = tuple(f"{a} to {b}" for a, b in itertools.combinations(ends, 2))
     return (*between, *(f"{end} to chassis" for end in ends))
 
@@ -80,7 +131,13 @@ def needs_probe(charge: PlannedCharge, role: Role | None, around: Surroundings) 
 
 
 def meter_refusals(
-    meter: Voltmeter, charge: PlannedCharge, *, role: Role | None, around: Surroundings, fixed_wiring: bool
+    meter: Voltmeter,
+    charge: PlannedCharge,
+    *,
+    role: Role | None,
+    around: Surroundings,
+    fixed_wiring: bool,
+    after_probe_v: float | None = None,
 ) -> tuple[str, ...]:
     """Why a meter may not be used to prove a charge gone; empty when it may.
 
@@ -89,17 +146,20 @@ def meter_refusals(
     :param role: what the position does
     :param around: the circuit
     :param fixed_wiring: equipment on fixed wiring asks for CAT III, on a plug for CAT II
+    :param after_probe_v: the most a probe left possible, volts, where one was laid on first and the part shorted since
     :returns: sentences
     :raises InputError: never
     :source: IEC 61010-2-033 (meters), IEC 61010-031 (probes), measurement categories of IEC 61010-1
     """
-    volts = charge.voltage.voltage_v
+    if meter.kind == MeterKind.TWO_POLE:
+        return (f"A two-pole detector tells that the mains is gone, never that less than {HANDS_IN_V:g} V is left.",)
+    volts = charge.voltage.voltage_v if after_probe_v is None else after_probe_v
     said = []
-    if needs_probe(charge, role, around) and not meter.high_voltage_probe:
+    if after_probe_v is None and needs_probe(charge, role, around) and not meter.probe:
         said.append("A bare multimeter is refused here: a rated high-voltage probe, supply off, never live.")
     if meter.highest_v < volts:
         said.append(f"{meter.name} is made for {show(meter.highest_v, 'V')}: {show(volts, 'V')} may be there.")
-    if not meter.high_voltage_probe:
+    if not meter.probe:
         asked = "III" if fixed_wiring else "II"
         if meter.category not in CATEGORIES:
             said.append(f"The measurement category of {meter.name} is not known: enter it under Meters.")
@@ -110,23 +170,50 @@ def meter_refusals(
     return tuple(said)
 
 
-def hides_charge(marking: Marking, evidence: Evidence) -> str:
-    """Why a part cannot be proved empty from outside, or "" when it can: it reads open or far low.
+def hides_charge(marking: Marking, evidence: Evidence, *, role: Role | None = None, charge: PlannedCharge | None = None) -> str:
+    """Why a part cannot be proved empty from outside, or "" when it can: it read open or far low, whatever it read in circuit.
+
+    Metallised film wears down whole, and is condemned for it, not feared, as long as it shows a twentieth of its value. A part that
+    could not pass the touch limit whole hides nothing that matters.
 
     :param marking: what is printed
-    :param evidence: readings of it, oldest first; the newest of each section counts
+    :param evidence: readings of it, oldest first; only one with a lead lifted or the part out takes back an earlier one
+    :param role: what it does, None when not known
+    :param charge: what was planned for it, None when not known
     :returns: a sentence or ""
     :raises InputError: never
-    :source: a broken joint inside hides a charge, and may remake
+    :source: a broken joint inside hides a charge, and may remake; self-healing of metallised film (IEC 60384-14, IEC 60252-1)
     """
+    least = NOTHING_LEFT if _wears_whole(marking, role) else FAR_LOW
     for number, section in evidence.by_part(marking.sections):
-        reading = evidence.screening(number)
-        if reading and reading.high < FAR_LOW * section.capacitance_f:
+        if charge and classify(section.highest_f, charge.voltage.voltage_v).band == "below_touch":
+            continue
+        reading = _found_low(evidence.of(number, Quantity.CAPACITANCE), section, least)
+        if reading:
             return (
                 f"It reads {show(reading.value, 'F')} of {show(section.capacitance_f, 'F')}: a broken joint inside may hide a "
                 "charge. It cannot be proved empty from outside: short it through the resistor, keep it shorted, tag it."
             )
     return ""
+
+
+def _found_low(readings: Sequence[Reading], section: Section, least: float) -> Reading | None:
+    found = None
+    for reading in readings:
+        if reading.condition == Condition.NEW_PART:
+            continue
+        if reading.high < least * section.capacitance_f:
+            found = reading
+        elif reading.condition not in NOT_DECIDING:
+            found = None
+    return found
+
+
+def _wears_whole(marking: Marking, role: Role | None) -> bool:
+    """Whether a part is metallised film by what is printed on it: a code of such film, a safety class, the duty of a motor part."""
+    healing = all(material.key in HEALING for material in made_of(marking, role).plausible)
+    printed = any(token.text.upper().startswith("MK") for token in marking.tokens)
+    return healing and (printed or bool(marking.classes) or marking.duty is not None)
 
 
 def not_settled(marking: Marking, around: Surroundings) -> str:
@@ -150,65 +237,108 @@ def not_settled(marking: Marking, around: Surroundings) -> str:
     return f"Its marking is not settled: {asks} Nothing is proved until it is." if asks else ""
 
 
-def left_on(readings: Sequence[PairReading]) -> tuple[Left, ...]:
+def left_on(readings: Sequence[PairReading], *, input_ohm: float = 10e6) -> tuple[Left, ...]:
     """The readings that show a voltage at or above the hands-in target: the part is not empty, whatever the others show.
 
     :param readings: what each pair showed so far
+    :param input_ohm: resistance of the meter: a few AC volts on a high one may be coupled in, which a low-impedance reading decides
     :returns: one Left for each
-    :raises InputError: a reading is no voltage; the field names the pair
+    :raises InputError: never
     :source: hands-in target
     """
     found = []
     for index, reading in enumerate(readings):
-        for kind, volts in (("dc", reading.dc_v), ("ac", reading.ac_v)):
-            field = f"readings.{index}.{kind}"
-            if volts is not None and abs(READ_VOLTS.check(field, volts)) >= HANDS_IN_V:
-                short = f"{show(abs(volts), 'V')} {kind.upper()} is left, {reading.pair}"
-                found.append(Left(field, short, f"{short}: it is not empty. Empty it again.", abs(volts)))
+        for kind, volts in (("dc", reading.dc), ("ac", reading.decides_ac)):
+            if volts is None or abs(volts.shown) < HANDS_IN_V:
+                continue
+            ghost = kind == "ac" and reading.low is None and input_ohm >= LOADS_OHM
+            short = f"{show(abs(volts.shown), 'V')} {kind.upper()} is left, {reading.pair}"
+            after = " Coupled in, or real? A low-impedance reading decides." if ghost else " Empty it again."
+            found.append(Left(f"readings.{index}.{kind}", short, f"{short}: it is not empty.{after}", abs(volts.shown)))
     return tuple(found)
 
 
-def check_proof(asked: Sequence[str], readings: Sequence[PairReading], known_before_v: float, known_after_v: float) -> float:
-    """Whether a live–dead–live sequence proves a part below the hands-in target.
+def check_first_stage(asked: Sequence[str], readings: Sequence[Volts | None]) -> float:
+    """Whether a probe shows every pair below what a multimeter may be laid across, by the interval of each reading.
+
+    :param asked: the pairs of `proof_pairs`
+    :param readings: what the probe showed of each on DC, in the same order
+    :returns: the most that may be there, volts
+    :raises InputError: a pair is missing or may hold 1 kV or more; the field names the pair
+    :source: IEC 61010-031; a multimeter's highest voltage of 1 kV
+    """
+    if len(readings) != len(asked):
+        raise InputError("probe_readings", "Measure every pair that is listed with the probe first.")
+    most = 0.0
+    for index, (pair, volts) in enumerate(zip(asked, readings, strict=True)):
+        if volts is None:
+            raise InputError(f"probe_readings.{index}", f"Measure it with the probe first, {pair}.")
+        if volts.high >= MULTIMETER_UP_TO_V:
+            may = show(volts.high, "V")
+            raise InputError(f"probe_readings.{index}", f"Up to {may} may be left, {pair}: no multimeter on it. Empty it again.")
+        most = max(most, volts.high)
+    return most
+
+
+def check_source(kind: str, known: KnownSource) -> None:
+    """Whether a meter is proved on one kind: a source of ten times the target, and the same again within its error.
+
+    :param kind: "dc" or "ac", for the field
+    :param known: what it showed before and after
+    :returns: nothing
+    :raises InputError: too small a source, or it no longer shows the same; fields `known_before`, `known_after`, with `_ac` on AC
+    :source: live–dead–live sequence of IEC 60364 and EN 50110-1; at most ±10 % however coarse the meter
+    """
+    suffix, before, after = "_ac" if kind == "ac" else "", known.before, known.after
+    least = TIMES_TARGET * HANDS_IN_V
+    for field, shown in (("known_before", before), ("known_after", after)):
+        if abs(shown.shown) + min(shown.error, AGREES_WITHIN * abs(shown.shown)) < least:
+            said = f"A known source of {least:g} V {kind.upper()} or more: the meter is not proved on less."
+            raise InputError(f"{field}{suffix}", said)
+    allowed = min(AGREES_WITHIN * abs(before.shown), before.error + after.error)
+    if abs(abs(after.shown) - abs(before.shown)) > allowed * (1 + 1e-9):
+        raise InputError(f"known_after{suffix}", "The known source no longer shows what it did: nothing is proved.")
+
+
+def check_proof(asked: Sequence[str], readings: Sequence[PairReading], known_dc: KnownSource, known_ac: KnownSource) -> float:
+    """Whether a live–dead–live sequence proves a part below the hands-in target, by the interval of every reading.
 
     :param asked: the pairs of `proof_pairs`
     :param readings: what each showed, in the same order
-    :param known_before_v: what the meter showed on a known source first
-    :param known_after_v: what it showed there again afterwards
-    :returns: the highest voltage found, volts
-    :raises InputError: the meter was not proved, a pair is missing, or a voltage is left; the field names the pair
-    :source: live–dead–live sequence of IEC 60364 and EN 50110-1
+    :param known_dc: what the meter showed on a known source of DC before and after
+    :param known_ac: and on one of AC
+    :returns: the most that may be left, volts
+    :raises InputError: the meter was not proved, a pair is missing, a voltage is or may be left; the field names the pair
+    :source: live–dead–live sequence of IEC 60364 and EN 50110-1; ISO/IEC Guide 98-3
 
-    >>> check_proof(["a to b"], [PairReading("a to b", 0.4, 0.01)], 230, 229)
-    0.4
+    >>> known = KnownSource(Volts(230, 227, 233), Volts(229, 226, 232))
+    >>> check_proof(["a to b"], [PairReading("a to b", Volts(0.4, 0.2, 0.6), Volts(0.01, 0, 0.05))], known, known)
+    0.6
     """
-    for field, known in (("known_before", known_before_v), ("known_after", known_after_v)):
-        if abs(READ_VOLTS.check(field, known)) <= HANDS_IN_V:
-            raise InputError(field, f"A known source shows more than {HANDS_IN_V:g} V: the meter is not proved.")
-    if abs(known_after_v) < AGREES * abs(known_before_v):
-        raise InputError("known_after", "The known source no longer shows what it did: nothing is proved.")
+    check_source("dc", known_dc)
+    check_source("ac", known_ac)
     if [reading.pair for reading in readings] != list(asked):
         raise InputError("readings", "Measure every pair that is listed, and each terminal to chassis.")
     for index, reading in enumerate(readings):
-        for kind, volts in (("dc", reading.dc_v), ("ac", reading.ac_v)):
+        for kind, volts in (("dc", reading.dc), ("ac", reading.ac)):
             if volts is None:
                 raise InputError(f"readings.{index}.{kind}", f"Measure it on {kind.upper()} too, {reading.pair}.")
     for left in left_on(readings):
         raise InputError(left.field, left.sentence)
-    return max(abs(volts) for reading in readings for volts in (reading.dc_v, reading.ac_v) if volts is not None)
+    return _most_left(readings)
 
 
-def proof_holds(rebound_v: float, seconds_since_first: float | None) -> float:
-    """How long a proof of an unshorted part holds, in seconds.
-
-    Where more than the hands-in target may creep back, the first proof holds a minute; one taken a minute or more after
-    it holds half an hour.
-
-    :param rebound_v: what may creep back, volts
-    :param seconds_since_first: since the first proof after it was emptied, None for the first
-    :returns: 60 or 1800 s
-    :raises InputError: never
-    :source: rebound is taken after a minute (IEC 60384-1); half an hour is the workshop's default
-    """
-    waited = seconds_since_first is not None and seconds_since_first >= FIRST_PROOF_S
-    return PROOF_S if rebound_v <= HANDS_IN_V or waited else FIRST_PROOF_S
+def _most_left(readings: Sequence[PairReading]) -> float:
+    """The most that may be left by any reading; refused where that reaches the target."""
+    most = 0.0
+    for index, reading in enumerate(readings):
+        for kind, volts in (("dc", reading.dc), ("ac", reading.decides_ac)):
+            if volts is None:
+                continue
+            if volts.high >= HANDS_IN_V:
+                what = f"{show(abs(volts.shown), 'V')} may be {show(volts.high, 'V')} on this range of the meter, {reading.pair}"
+                raise InputError(
+                    f"readings.{index}.{kind}", f"{what}: that proves nothing below {HANDS_IN_V:g} V. A finer range tells."
+                )
+            most = max(most, volts.high)
+    return most

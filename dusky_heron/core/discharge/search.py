@@ -12,6 +12,8 @@ from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from dusky_heron.core.discharge.bleeders import e24_below
+from dusky_heron.core.discharge.energy import DEFAULT as HAZARD
 from dusky_heron.core.discharge.limits import WorkingLimit
 from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.discharge.tools import (
@@ -20,6 +22,7 @@ from dusky_heron.core.discharge.tools import (
     OUTER_SERIES,
     PEAK_A,
     PULSE,
+    Construction,
     Resistor,
     Shape,
     Tool,
@@ -28,9 +31,12 @@ from dusky_heron.core.discharge.tools import (
     resistance_of,
     worst_shares,
 )
+from dusky_heron.core.quantities import show
 
 WORTH_JOINING = 0.9  # of the time of the best single resistor: a combination that saves less is not shown
 SINGLE_ENOUGH_S = 30.0  # s: one resistor that is this quick is offered before any combination
+LOAD_MARGIN = 0.95  # of a resistor's value, ±5 %, at which the peak current still holds
+E24_STEP = 1.16  # the widest step of the E24 series, 1.3 to 1.5, is a factor of 1.154
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +87,32 @@ def recommended(tools: tuple[Tool, ...]) -> Tool | None:
         return allowed[0] if allowed else None
     quickest, alone = allowed[0].times[-1].worst_s, single.times[-1].worst_s
     return allowed[0] if alone > SINGLE_ENOUGH_S and quickest < alone / 2 else single
+
+
+def beyond_tools(charge: PlannedCharge, *, tool_found: bool) -> str:
+    """What comes next where no tool of the workshop may do it, or where nobody does it alone; nothing where neither is so.
+
+    The fixed load that would do it: R ≥ V₀/1 A from E24 at its low tolerance, wire-wound, and the watts its pulse asks for.
+
+    :param charge: what is to be emptied, worst case
+    :param tool_found: whether a tool of the workshop may
+    :returns: a sentence, or ""
+    :raises InputError: never
+    :source: peak current and planning figures of the table `resistor_pulse`; 1 kJ of the table `hazard_bands`
+    """
+    alone = max(charge.hazard.energy_j, charge.each.energy_j) < HAZARD["arc_j"]
+    if alone and tool_found:
+        return ""
+    who = "" if alone else "Over 1 kJ: two persons, one of them licensed for this, and the rule of the equipment's maker. "
+    if tool_found:
+        return f"{who}The tool below stands it."
+    ohm = max(e24_below(charge.each_v / PEAK_A / LOAD_MARGIN * E24_STEP), 1.0)
+    stands, _ = pulse_limit(Resistor("", "", ohm, 0.05, 1.0, Construction.WIREWOUND, charge.each_v), ohm * charge.nominal_f)
+    watts = (
+        f"at least {show(charge.each.energy_j / stands, 'W', digits=2)}" if stands else "of a pulse energy its data sheet states"
+    )
+    what = f"a fixed wire-wound load of {show(ohm, 'Ω')}, {watts} and {show(charge.each_v, 'V')}"
+    return f"{who}No tool of the workshop takes it: {what}, switched on from a distance, and one that stays on while hands are in."
 
 
 def fastest(shape: Shape, resistors: tuple[Resistor, ...], charge: PlannedCharge) -> tuple[Resistor, ...] | None:

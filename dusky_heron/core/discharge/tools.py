@@ -97,6 +97,7 @@ class Tool:
     shape: Shape
     shares: tuple[Share, ...]
     resistance_ohm: float
+    highest_ohm: float
     times: tuple[TargetTime, ...]
     peak_a: float
     energy_j: float
@@ -233,6 +234,7 @@ def judge_tool(shape: Shape, resistors: tuple[Resistor, ...], charge: PlannedCha
         shape=shape,
         shares=shares,
         resistance_ohm=nominal,
+        highest_ohm=high,
         times=target_times(charge, limit, nominal, high),
         peak_a=volts / low,
         energy_j=energy,

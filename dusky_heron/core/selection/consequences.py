@@ -7,7 +7,7 @@ from math import sqrt
 from dusky_heron.core.discharge.bleeders import counted_resistance
 from dusky_heron.core.discharge.falling import time_to
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of, limits_table
-from dusky_heron.core.discharge.pins import across_line, plug_pins
+from dusky_heron.core.discharge.pins import across_line, behind_plug, plug_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
 from dusky_heron.core.model import CircuitLimit, Position, Role
 from dusky_heron.core.model.voltages import rule_voltage
@@ -101,15 +101,10 @@ def _most(position: Position, broken: Callable[[float], str]) -> tuple[CircuitLi
 def _pins_broken(
     position: Position, others: Sequence[Position], standard_id: str | None, rows: tuple[DischargeLimit, ...], farads: float
 ) -> str:
-    across, siemens = farads, 0.0
-    for one in (position, *others):
-        if one.role is Role.X:
-            across += across_line(one) if one is not position else 0.0
-            ohm, _ = counted_resistance(one.surroundings.bleeder)
-            siemens += 1 / ohm if ohm else 0.0
-    volts = position.supply_v or 0.0
+    known = behind_plug((position, *others))
+    across, volts = known.across_f - across_line(position) + farads, position.supply_v or 0.0
     held = limits_of(rows, standard_id, role=None, capacitance_f=across, from_v=rule_voltage(volts).volts)
-    failed = [c for c in plug_pins(across, 1 / siemens if siemens else None, volts, held).checks if not c.meets]
+    failed = [c for c in plug_pins(across, known.bleeder_ohm, volts, held).checks if not c.meets]
     if not failed:
         return ""
     row = failed[0].row

@@ -31,12 +31,17 @@ def log_fall(actor: Actor, position_id: UUID, data: FallIn) -> FallOut:
     if note is None or note.state != ChargeState.EMPTYING:
         raise InputError("rows", "Say first what empties it: then its fall can be watched.")
     rows = read_log(data.rows, decimal=decimal_sign())
-    meter, ohm, counts = voltmeter(actor, data.meter_id)
-    against = refusals(found, meter)
+    meter = voltmeter(actor, data.meter_id)
+    against = refusals(found, meter.core)
     if against:
         raise InputError("meter_id", " ".join(against))
     watched, _ = Fall.objects.get_or_create(
-        note=note, defaults={"meter_name": meter.name, "meter_ohm": ohm, "display_counts": counts}
+        note=note,
+        defaults={
+            "meter_name": meter.core.name,
+            "meter_ohm": meter.core.input_ohm,
+            "display_counts": meter.display_counts,
+        },
     )
     fresh = _checked(watched, rows)
     if not data.as_typed and not FallSample.standing(fall=watched).exists():

@@ -3,7 +3,7 @@
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
 from dusky_heron.discharge.queries.line import EMPTIED, charge_line, gravest
 from dusky_heron.discharge.queries.pins import plug_pins
-from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box
+from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box, to_prove
 
 __all__ = [
     "EMPTIED",
@@ -18,4 +18,5 @@ __all__ = [
     "plug_pins",
     "read_box",
     "show_fall",
+    "to_prove",
 ]  # fmt: skip

@@ -10,6 +10,7 @@ from dusky_heron.core.discharge.limits import find_limit
 from dusky_heron.core.discharge.planning import continuous_voltage
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering import last_digit
+from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
@@ -71,6 +72,7 @@ def fit_of(found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallS
         capacitance_f=found.charge.nominal_f,
         resistance_ohm=note.tool_ohm,
         planned_v=found.charge.voltage.voltage_v,
+        absorption=MATERIALS[found.dielectric].absorption[1],
     )
 
 

@@ -1,17 +1,27 @@
-"""The charge line: what may still be on each position."""
+"""The charge line: what may still be on each position, and what that could do."""
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
 from uuid import UUID
 
 from django.db.models import Max
 from django.utils import timezone
 
+from dusky_heron.assessment.queries import capacitances_since
+from dusky_heron.core.discharge.banks import discharge_points
+from dusky_heron.core.discharge.energy import EnergyMark, Hazard, mark_of
 from dusky_heron.core.discharge.falling import HANDS_IN_V
+from dusky_heron.core.discharge.planning import plan_charge
+from dusky_heron.core.discharge.proving import hides_charge, not_settled
+from dusky_heron.core.model import Position, Role, Surroundings
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState, FallSample
-from dusky_heron.discharge.schemas import ChargeItem
+from dusky_heron.discharge.schemas import ChargeItem, EnergyMarkOut
+from dusky_heron.jobs.queries import core_by_id
 from dusky_heron.jobs.schemas import Named
+from dusky_heron.presented import KEPT_MARKINGS, Figure, read_kept
 from dusky_heron.record.clock import Moment, watch
 
 CAUTIONS = {
@@ -20,6 +30,8 @@ CAUTIONS = {
     ChargeState.RISING: "Its voltage rose while it was emptied: something feeds it. Stop.",
     ChargeState.EMPTYING: "It is not proved empty yet: prove it before a meter or a hand touches it.",
     ChargeState.LAPSED: "Its proof has lapsed: prove it again.",
+    ChargeState.REVOKED: "Its proof counts no more: keep it shorted.",
+    ChargeState.LINK_OFF: "The link is off: what creeps back comes now. Prove it before a meter or a hand touches it.",
 }
 REVOKING = (ChargeState.ENERGISED, ChargeState.RISING, ChargeState.UNKNOWN)  # each says that there may be a voltage again
 EMPTIED = (ChargeState.PROVED, ChargeState.KEPT_SHORTED)
@@ -27,46 +39,88 @@ GRAVITY = (  # worst first
     ChargeState.RISING,
     ChargeState.ENERGISED,
     ChargeState.UNKNOWN,
+    ChargeState.REVOKED,
     ChargeState.LAPSED,
     ChargeState.EMPTYING,
+    ChargeState.LINK_OFF,
     ChargeState.KEPT_SHORTED,
     ChargeState.PROVED,
 )
 Read = tuple[float, float]  # V, s after the tool was put on
 
 
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    """What a position's charge is shown by: its newest note, the state it stands for now, and why a proof counts no more."""
+
+    note: ChargeNote | None
+    state: ChargeState
+    revoked: str = ""
+
+
 def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
-    """What is known of each position's charge: its newest note, or unknown. Two statements, four where a part is held empty."""
+    """What is known of each position's charge: its newest note, or unknown. Three statements, up to four more by what is known."""
     ids = [position.id for position in positions]
+    places = core_by_id(ids)
     last = ChargeNote.standing(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
     newest = {note.position_id: note for note in last.distinct("position_id")}
     states = {note.position_id: ChargeState(note.state) for note in newest.values()}
     states |= _held([note for note in newest.values() if note.state in EMPTIED])
+    revoked = _revoked({key: newest[key] for key, state in states.items() if state == ChargeState.PROVED}, places)
     emptying = [note.id for note in newest.values() if note.state == ChargeState.EMPTYING]
     samples = FallSample.standing(fall__note_id__in=emptying).values_list("fall__note_id", "volts", "seconds")
     read = {note_id: (volts, seconds) for note_id, volts, seconds in samples}
-    return [_show(place, newest.get(place.id), states.get(place.id, ChargeState.UNKNOWN), read) for place in positions]
+    runs = _emptied([note.position_id for note in newest.values() if note.state == ChargeState.EMPTYING and note.id not in read])
+    found = []
+    for named in positions:
+        why = revoked.get(named.id, "")
+        state = ChargeState.REVOKED if why else states.get(named.id, ChargeState.UNKNOWN)
+        seen = _Seen(newest.get(named.id), state, why)
+        found.append(_show(named, places[named.id], seen, read, runs.get(named.id, [])))
+    return found
 
 
 def gravest(line: list[ChargeItem]) -> ChargeItem | None:
-    """The position that may hold the most harm, as far as is known."""
-    return min(line, key=lambda item: GRAVITY.index(item.state), default=None)
+    """The position that may hold the most harm: what can hurt first, by what is known of it, then by its energy."""
+    return min(line, key=_harm, default=None)
 
 
-def _show(position: Named, note: ChargeNote | None, state: ChargeState, read: Mapping[int, Read]) -> ChargeItem:
-    """A position on the charge line; `read` holds the last voltage logged of each note."""
+def _harm(item: ChargeItem) -> tuple[bool, int, float]:
+    harmless = item.band == "below_touch" and item.state not in REVOKING[:2]
+    return harmless, GRAVITY.index(item.state), -(item.energy.value if item.energy else math.inf)
+
+
+def _show(named: Named, place: Position, seen: _Seen, read: Mapping[int, Read], run: Sequence[ChargeNote]) -> ChargeItem:
+    """A position on the charge line; `read` holds the last voltage logged of each note, `run` the notes of this emptying."""
+    note, held = seen.note, _holds(place)
     return ChargeItem(
-        position_id=position.id,
-        name=position.name,
-        state=state,
-        caution=CAUTIONS.get(state, ""),
-        sentence=_sentence(note, state, read.get(note.id)) if note else "",
+        position_id=named.id,
+        name=named.name,
+        state=seen.state,
+        caution=CAUTIONS.get(seen.state, ""),
+        sentence=seen.revoked or (_sentence(note, seen.state, read.get(note.id), run, place) if note else ""),
+        energy=Figure.of(held[0].energy_j, "J") if held else None,
+        mark=EnergyMarkOut.from_row(held[1]) if held else None,
+        band=held[0].band if held else "",
+        band_sentence=held[0].sentence if held else "",
         tool=note.tool if note else "",
+        place=note.place if note else "",
         at=note.when if note else None,
         lapses_at=note.lapses_at if note else None,
         by_name=note.by_name if note else "",
         sequence=note.sequence if note else 0,
     )
+
+
+def _holds(place: Position) -> tuple[Hazard, EnergyMark] | None:
+    return _kept_hazard(place.marking.text, place.role, place.supply_v, place.surroundings)
+
+
+@lru_cache(maxsize=KEPT_MARKINGS)
+def _kept_hazard(text: str, role: Role, supply_v: float | None, around: Surroundings) -> tuple[Hazard, EnergyMark] | None:
+    """The worst a place can hold, by what is printed and drawn: every screen of every job asks for it."""
+    charge = plan_charge(read_kept(text), role=role, supply_v=supply_v, surroundings=around)
+    return (charge.hazard, mark_of(charge.hazard, charge.whole_f, charge.voltage.voltage_v)) if charge else None
 
 
 def _held(held: Sequence[ChargeNote]) -> dict[UUID, ChargeState]:
@@ -95,10 +149,44 @@ def _now(note: ChargeNote, since: tuple[int, int], moment: Moment) -> ChargeStat
     return ChargeState.PROVED if holds and not doubted else ChargeState.LAPSED
 
 
-def _sentence(note: ChargeNote, state: ChargeState, last: Read | None) -> str:
+def _revoked(proved: Mapping[UUID, ChargeNote], places: Mapping[UUID, Position]) -> dict[UUID, str]:
+    """Why proofs count no more: the part was read open or far low, struck since or not, or its marking is not settled any more.
+
+    One statement, none where nothing is proved.
+    """
+    if not proved:
+        return {}
+    read = capacitances_since({place: note.sequence for place, note in proved.items()})
+    why = {}
+    for key in proved:
+        place = places[key]
+        charge = plan_charge(place.marking, role=place.role, supply_v=place.supply_v, surroundings=place.surroundings)
+        found = hides_charge(place.marking, read[key], role=place.role, charge=charge)
+        found = found or not_settled(place.marking, place.surroundings)
+        if found:
+            why[key] = found
+    return why
+
+
+def _emptied(ids: Sequence[UUID]) -> dict[UUID, list[ChargeNote]]:
+    """The notes of the emptying each of these positions is in, one for each point the tool was laid across. One statement."""
+    runs: dict[UUID, list[ChargeNote]] = {}
+    if ids:
+        for note in ChargeNote.standing(position_id__in=ids):
+            run = runs.setdefault(note.position_id, [])
+            if note.state != ChargeState.EMPTYING:
+                run.clear()
+            else:
+                run.append(note)
+    return runs
+
+
+def _sentence(note: ChargeNote, state: ChargeState, last: Read | None, run: Sequence[ChargeNote], place: Position) -> str:
     """What is known in figures: the voltage read last or planned by now, or the target of the proof."""
     if note.found:
         return note.found
+    if state == ChargeState.KEPT_SHORTED:
+        return note.place
     if state not in (ChargeState.EMPTYING, ChargeState.PROVED, ChargeState.LAPSED):
         return ""
     if state != ChargeState.EMPTYING:
@@ -106,8 +194,26 @@ def _sentence(note: ChargeNote, state: ChargeState, last: Read | None) -> str:
     if last:
         volts, seconds = last
         return f"{show(volts, 'V')} read at {show_time(seconds)}"
-    if note.from_v and note.tau_s:
-        gone = max((timezone.now() - note.when).total_seconds(), 0.0)
-        volts = note.from_v * math.exp(-gone / note.tau_s)
-        return f"planned {show(volts, 'V', digits=2) if volts >= HANDS_IN_V else f'under {HANDS_IN_V:g} V'} by now"
-    return ""
+    return _planned(run, points_of(place))
+
+
+def points_of(place: Position) -> int:
+    """Across how many points the tool is laid: each part of a string, each section, or once."""
+    return len(discharge_points(place.marking, place.surroundings, place.name))
+
+
+def _planned(run: Sequence[ChargeNote], points: int) -> str:
+    """What is planned by now at the worst, of what was emptied; and what was not."""
+    by_point = {note.point or 0: note for note in run if points == 1 or note.point is not None}
+    if any(note.worst_tau_s is None or note.from_v is None for note in by_point.values()) or not by_point:
+        return "nothing planned: watch it fall, or prove it"
+    missing = points - len(by_point)
+    if missing > 0:
+        return f"{len(by_point)} of {points} emptied, the others not yet"
+    volts = max(_by_now(note) for note in by_point.values())
+    return f"planned {show(volts, 'V', digits=2) if volts >= HANDS_IN_V else f'under {HANDS_IN_V:g} V'} by now, at worst"
+
+
+def _by_now(note: ChargeNote) -> float:
+    gone = max((timezone.now() - note.when).total_seconds(), 0.0)
+    return (note.from_v or 0.0) * math.exp(-gone / (note.worst_tau_s or math.inf))

@@ -1,11 +1,10 @@
 """Plug pins of a job after unplugging."""
 
+from collections.abc import Iterable
 from uuid import UUID
 
-from dusky_heron.core.discharge import bleeders
 from dusky_heron.core.discharge import pins as core
-from dusky_heron.core.discharge.limits import limits_of
-from dusky_heron.core.model import Role
+from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit, find_limit, limits_of
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show
 from dusky_heron.discharge.queries import shown
@@ -15,36 +14,43 @@ from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
 from dusky_heron.workshops.queries import limits_of_workshop
 
-NONE = "No X position is named: nothing known is across the line."
+NONE = "No position is named that stands across the line: nothing known reaches the pins."
+NO_SUPPLY = "What reaches the pins is charged by a supply that is not known: say at intake which."
+NO_RULE = "No rule for the plug pins of this equipment is in the table: check the standard that binds you."
+OUT_OF_SCOPE = "No rule of the table has {} in its scope: check the standard that binds you."
 
 
 def plug_pins(actor: Actor, job_id: UUID) -> PinsOut:
-    """Voltage between the plug pins, from every X position of a job and the bleeders across them. Three statements."""
+    """Voltage between the plug pins, from everything of a job that can reach them. Three statements."""
     job, positions = core_positions(actor, job_id)
-    across = [p for p in positions if p.role == Role.X]
-    if not across or across[0].supply_v is None:
+    known = core.behind_plug(positions)
+    if not known.across_f:
         return PinsOut.nothing_but(missing=NONE)
-    farads = sum(core.across_line(p) for p in across)
-    siemens, said = 0.0, []
-    for position in across:
-        ohm, counted = bleeders.counted_resistance(position.surroundings.bleeder)
-        siemens += 1 / ohm if ohm else 0.0
-        said.append(f"{position.name} {show(core.across_line(position), 'F')}, bleeder {counted}")
-    rows = limits_of(
-        limits_of_workshop(actor),
-        job.standard or None,
-        role=None,
-        capacitance_f=farads,
-        from_v=rule_voltage(across[0].supply_v).volts,
-    )
-    found = core.plug_pins(farads, 1 / siemens if siemens else None, across[0].supply_v, rows)
+    supply_v = positions[0].supply_v
+    if supply_v is None:
+        return PinsOut.nothing_but(missing=NO_SUPPLY)
+    workshop, standard = limits_of_workshop(actor), job.standard or None
+    volts = rule_voltage(supply_v).volts
+    rows = [r for r in limits_of(workshop, standard, role=None, capacitance_f=known.across_f, from_v=volts) if r.place == PLUG_PINS]
+    found = core.plug_pins(known.across_f, known.bleeder_ohm, supply_v, rows)
+    stored = ", ".join(f"{name} {show(planned, 'V')}" for name, planned in known.stored)
     return PinsOut(
         missing="",
-        capacitance=Figure.of(farads, "F"),
-        counted="; ".join(said),
+        capacitance=Figure.of(known.across_f, "F"),
+        counted="; ".join(known.counted),
+        behind=f"A leaky rectifier brings to the pins what is behind it: {stored}. Measure them." if stored else "",
+        no_rule="" if rows else _no_rule(workshop, standard, known.across_f),
         voltages=[
             PinOut(after=Figure.of_time(v.after_s), rated=Figure.of(v.rated_v, "V"), planned=Figure.of(v.planned_v, "V"))
             for v in found.voltages
         ],
         checks=[shown.check(c) for c in found.checks],
     )
+
+
+def _no_rule(rows: Iterable[DischargeLimit], standard: str | None, farads: float) -> str:
+    """Why nothing was held against: the equipment has no rule for its pins, or the capacitance is out of their scope."""
+    kept = list(rows)
+    kind = find_limit(kept, standard).equipment if standard else None
+    ruled = any(row.place == PLUG_PINS and kind in (None, row.equipment) for row in kept)
+    return OUT_OF_SCOPE.format(show(farads, "F")) if ruled else NO_RULE

@@ -5,13 +5,13 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from dusky_heron.assessment.queries import evidence
-from dusky_heron.core.discharge import banks, proving, rebound
+from dusky_heron.assessment.queries import evidence, evidences
+from dusky_heron.core.discharge import banks, pins, proving, rebound
 from dusky_heron.core.discharge import other_tools as core_tools
 from dusky_heron.core.discharge import planning as core
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit, limits_of, working_limit
-from dusky_heron.core.discharge.search import rank_tools, recommended
+from dusky_heron.core.discharge.search import beyond_tools, rank_tools, recommended
 from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
 from dusky_heron.core.markings import read_marking
@@ -20,10 +20,12 @@ from dusky_heron.core.model import Evidence, Position, Role, told_by_place
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.core.selection.safety_class import acceptable_classes
+from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import shown
-from dusky_heron.discharge.schemas import MeterAllowed, OtherToolOut, PlanOut, ProofAsked, ReadOut
-from dusky_heron.instruments.queries import core_resistors, voltmeters
-from dusky_heron.jobs.queries import core_position
+from dusky_heron.discharge.queries.line import charge_line
+from dusky_heron.discharge.schemas import MeterAllowed, OtherToolOut, PlanOut, ProofAsked, ReadOut, ToProve
+from dusky_heron.instruments.queries import VoltsMeter, core_resistors, voltmeters
+from dusky_heron.jobs.queries import core_position, find_job, known_positions
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
 from dusky_heron.presented import Figure, show_marking
 from dusky_heron.record.actor import Actor
@@ -32,6 +34,7 @@ from dusky_heron.workshops.queries import limits_of_workshop
 NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking, or say what feeds it."
 LAMP = ("230 V", "60 W")
 LOAD = "10 kΩ"
+NOT_TO_PROVE = frozenset({ChargeState.ENERGISED, ChargeState.RISING, ChargeState.PROVED, ChargeState.KEPT_SHORTED})
 
 
 @dataclass(frozen=True)
@@ -50,6 +53,16 @@ class Planned:
     def dielectric(self) -> str:
         """What the part is most likely made of."""
         return rebound.dielectric_of(self.position.marking, self.position.role)
+
+    @property
+    def rebound(self) -> rebound.Rebound:
+        """The most that may creep back after a short."""
+        return rebound.expected_rebound(self.dielectric, self.charge.highest_f, self.charge.each_v)
+
+    @property
+    def hidden(self) -> str:
+        """Why it cannot be proved empty from outside; nothing where it can."""
+        return proving.hides_charge(self.position.marking, self.evidence, role=self.position.role, charge=self.charge)
 
 
 def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
@@ -80,18 +93,32 @@ def _stand_ins(marking: Marking) -> list[str]:
 def planned(actor: Actor, position_id: UUID) -> Planned | None:
     """The charge planned for a position; None when there is no voltage to plan with. Four statements."""
     found, position, job = core_position(actor, position_id)
-    known, rows = evidence(position_id), limits_of_workshop(actor)
-    charge = core.plan_charge(
-        position.marking,
-        role=position.role,
-        supply_v=position.supply_v,
-        surroundings=position.surroundings,
-        measured_high_f=core.measured_high(position.marking, known),
-    )
+    return _planned(found, position, job, evidence(position_id), limits_of_workshop(actor))
+
+
+def _planned(
+    found: PositionOut, position: Position, job: JobOut, known: Evidence, rows: tuple[DischargeLimit, ...]
+) -> Planned | None:
+    charge = core.plan_position(position, known)
     if charge is None:
         return None
     limit = working_limit(job.standard or None, charge.highest_f, charge.each_v, rows=rows)
     return Planned(found, position, job, known, charge, limit, rows)
+
+
+def to_prove(actor: Actor, job_id: UUID) -> list[ToProve]:
+    """The places of a job that are not proved and may be, each with what a proof takes. Twelve statements at most."""
+    find_job(actor, job_id)
+    placed = known_positions(actor, job_id=job_id)
+    rows, meters = limits_of_workshop(actor), voltmeters(actor)
+    read = evidences([shown_.id for shown_, _, _ in placed])
+    states = {item.position_id: item.state for item in charge_line([shown_ for shown_, _, _ in placed])}
+    found = []
+    for shown_, position, job in placed:
+        one = _planned(shown_, position, job, read[shown_.id], rows)
+        if one and states[shown_.id] not in NOT_TO_PROVE:
+            found.append(ToProve(position_id=shown_.id, name=shown_.name, state=states[shown_.id], proof=_proof(one, meters)))
+    return found
 
 
 def plan(actor: Actor, position_id: UUID) -> PlanOut:
@@ -104,7 +131,6 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
     tools = rank_tools(core_resistors(actor), charge, found.limit)
     best = recommended(tools)
     string = banks.string_shares(marking, around, charge)
-    returned = rebound.expected_rebound(found.dielectric, charge.highest_f, charge.each_v)
     return PlanOut(
         charge=shown.charge(charge, position.role),
         each=shown.each(charge) if charge.discharges > 1 else None,
@@ -117,11 +143,13 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
         working_limit_source=found.limit.source,
         tools=[shown.tool(tool) for tool in tools],
         best=shown.tool(best) if best else None,
-        rebound=shown.rebound(returned),
+        rebound=shown.rebound(found.rebound),
         bleeder=shown.bleeder(charge, found.limit, position, _applying(found), found.dielectric),
         limits=[row.id for row in _applying(found)],
         other_tools=_other_tools(charge, *LAMP, LOAD),
-        proof=_proof(actor, found),
+        proof=_proof(found, voltmeters(actor)),
+        beyond=beyond_tools(charge, tool_found=best is not None),
+        reaches_pins=bool(pins.behind_plug((position,)).across_f),
     )
 
 
@@ -136,25 +164,39 @@ def _applying(found: Planned) -> tuple[DischargeLimit, ...]:
     )
 
 
-def _proof(actor: Actor, found: Planned) -> ProofAsked:
+def _proof(found: Planned, meters: list[VoltsMeter]) -> ProofAsked:
     position = found.position
     return ProofAsked(
         pairs=list(proving.proof_pairs(position.marking, position.surroundings)),
-        meters=[MeterAllowed(id=key, name=m.name, refusals=list(refusals(found, m))) for key, m in voltmeters(actor)],
-        hidden=proving.hides_charge(position.marking, found.evidence),
+        meters=[_allowed(found, meter) for meter in meters],
+        hidden=found.hidden,
         open_question=proving.not_settled(position.marking, position.surroundings),
         target=Figure.of(HANDS_IN_V, "V"),
+        two_stages=proving.needs_probe(found.charge, position.role, position.surroundings),
+        creeps_back=found.rebound.sentence if found.rebound.store_shorted else "",
     )
 
 
-def refusals(found: Planned, meter: proving.Voltmeter) -> tuple[str, ...]:
-    """Why a meter may not prove this charge gone."""
+def _allowed(found: Planned, meter: VoltsMeter) -> MeterAllowed:
+    return MeterAllowed(
+        id=meter.id,
+        name=meter.core.name,
+        probe=meter.core.probe,
+        refusals=list(refusals(found, meter.core)),
+        after_probe=list(refusals(found, meter.core, after_probe_v=0.0)),
+        nothing=meter.dc.nothing(HANDS_IN_V),
+    )
+
+
+def refusals(found: Planned, meter: proving.Voltmeter, *, after_probe_v: float | None = None) -> tuple[str, ...]:
+    """Why a meter may not prove this charge gone; after a probe left so much possible and the part was shorted."""
     return proving.meter_refusals(
         meter,
         found.charge,
         role=found.position.role,
         around=found.position.surroundings,
         fixed_wiring=found.job.connection == Connection.FIXED,
+        after_probe_v=after_probe_v,
     )
 
 

@@ -15,6 +15,7 @@ from dusky_heron.discharge.schemas import (
     BledOut,
     BleederOut,
     ChargeOut,
+    EnergyMarkOut,
     LimitCheckOut,
     ReboundOut,
     ShareOut,
@@ -40,6 +41,7 @@ def each(planned: PlannedCharge) -> ChargeOut:
 def _charge(planned: PlannedCharge, hazard: energy.Hazard, farads: float, volts: float) -> ChargeOut:
     return ChargeOut(
         energy=Figure.of(hazard.energy_j, "J"),
+        mark=EnergyMarkOut.from_row(energy.mark_of(hazard, farads, volts)),
         planned_as=show(planned.nominal_f, "F") if planned.second_reading else "",
         capacitance=Figure.of(farads, "F"),
         voltage=Figure.of(volts, "V"),

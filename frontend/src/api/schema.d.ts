@@ -912,6 +912,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/to-prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * To Prove
+         * @description The places of a job that are not proved and may be.
+         */
+        get: operations["dusky_heron_discharge_router_to_prove"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prove Several
+         * @description Record the proofs of several places, taken with one meter in one go.
+         */
+        post: operations["dusky_heron_discharge_router_prove_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plug-pins": {
         parameters: {
             query?: never;
@@ -2638,6 +2678,8 @@ export interface components {
             input_resistance: string;
             /** High Voltage Probe */
             high_voltage_probe: boolean;
+            /** Two Pole */
+            two_pole: boolean;
         };
         /**
          * Method
@@ -2704,6 +2746,11 @@ export interface components {
              * @default false
              */
             high_voltage_probe: boolean;
+            /**
+             * Two Pole
+             * @default false
+             */
+            two_pole: boolean;
         };
         /**
          * MeterEdit
@@ -2758,6 +2805,11 @@ export interface components {
              * @default false
              */
             high_voltage_probe: boolean;
+            /**
+             * Two Pole
+             * @default false
+             */
+            two_pole: boolean;
             /** Version */
             version: number;
         };
@@ -4098,6 +4150,7 @@ export interface components {
          */
         ChargeOut: {
             energy: components["schemas"]["Figure"];
+            mark: components["schemas"]["EnergyMarkOut"];
             /** Planned As */
             planned_as: string;
             capacitance: components["schemas"]["Figure"];
@@ -4119,6 +4172,20 @@ export interface components {
             source: string;
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * EnergyMarkOut
+         * @description Where an energy stands on a scale of its logarithm, 0 to 1; where touch limit, injury and death begin.
+         */
+        EnergyMarkOut: {
+            /** At */
+            at: number;
+            /** Touch */
+            touch: number;
+            /** Injury */
+            injury: number;
+            /** Lethal */
+            lethal: number;
         };
         /**
          * ReadOut
@@ -4231,6 +4298,8 @@ export interface components {
         /**
          * MeterAllowed
          * @description A meter, and why it may not prove this charge gone.
+         *
+         *     `after_probe` is why not even once a probe was laid on first; `nothing` how *below its last digit* is typed.
          */
         MeterAllowed: {
             /**
@@ -4240,8 +4309,14 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Probe */
+            probe: boolean;
             /** Refusals */
             refusals: string[];
+            /** After Probe */
+            after_probe: string[];
+            /** Nothing */
+            nothing: string;
         };
         /**
          * OtherToolOut
@@ -4286,12 +4361,17 @@ export interface components {
             /** Other Tools */
             other_tools: components["schemas"]["OtherToolOut"][];
             proof: components["schemas"]["ProofAsked"] | null;
+            /** Beyond */
+            beyond: string;
+            /** Reaches Pins */
+            reaches_pins: boolean;
         };
         /**
          * ProofAsked
          * @description What a proof of this position takes; `hidden` when it can never be proved from outside.
          *
-         *     `open_question` while its marking leaves open what it may hold.
+         *     `open_question` while its marking leaves open what it may hold. `two_stages` where a probe comes first; `creeps_back` where the
+         *     proof of an open part lasts seconds and asks for the link, or how long it had stood open.
          */
         ProofAsked: {
             /** Pairs */
@@ -4303,6 +4383,10 @@ export interface components {
             /** Open Question */
             open_question: string;
             target: components["schemas"]["Figure"];
+            /** Two Stages */
+            two_stages: boolean;
+            /** Creeps Back */
+            creeps_back: string;
         };
         /**
          * ReboundOut
@@ -4336,7 +4420,7 @@ export interface components {
         };
         /**
          * ChargeItem
-         * @description One position on the charge line.
+         * @description One position on the charge line; `energy` is the worst it can hold, none where nothing tells.
          */
         ChargeItem: {
             /**
@@ -4351,8 +4435,16 @@ export interface components {
             caution: string;
             /** Sentence */
             sentence: string;
+            energy: components["schemas"]["Figure"] | null;
+            mark: components["schemas"]["EnergyMarkOut"] | null;
+            /** Band */
+            band: string;
+            /** Band Sentence */
+            band_sentence: string;
             /** Tool */
             tool: string;
+            /** Place */
+            place: string;
             /** At */
             at: string | null;
             /** Lapses At */
@@ -4364,20 +4456,26 @@ export interface components {
         };
         /**
          * ChargeState
-         * @description What may be on a capacitor. There is no state that says all clear; `lapsed` is a proof whose time is over.
+         * @description What may be on a capacitor. There is no state that says all clear.
+         *
+         *     `lapsed` is a proof whose time is over, `revoked` one that what was read since took away, `link_off` a part that was kept
+         *     shorted and stands open now.
          * @enum {string}
          */
-        ChargeState: "unknown" | "energised" | "rising" | "emptying" | "proved" | "lapsed" | "kept_shorted";
+        ChargeState: "unknown" | "energised" | "rising" | "emptying" | "proved" | "lapsed" | "revoked" | "kept_shorted" | "link_off";
         /**
          * ChargeIn
          * @description What is known now; emptying names its resistors and how they are connected, or another way.
+         *
+         *     `point` is which of the points the tool is laid across, from 0; `ac_before` what AC showed there first. `place` is where a link
+         *     is; `link_off` says that it was taken off before power came on.
          */
         ChargeIn: {
             /**
              * State
              * @enum {string}
              */
-            state: "energised" | "emptying" | "kept_shorted";
+            state: "energised" | "emptying" | "kept_shorted" | "link_off";
             /** @default single */
             shape: components["schemas"]["Shape"];
             /**
@@ -4391,6 +4489,23 @@ export interface components {
              * @enum {string}
              */
             other_way: "" | "fitted bleeder" | "lamp" | "load left on";
+            /** Point */
+            point?: number | null;
+            /**
+             * Ac Before
+             * @default
+             */
+            ac_before: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Link Off
+             * @default false
+             */
+            link_off: boolean;
         };
         /**
          * DesignOut
@@ -4535,17 +4650,26 @@ export interface components {
         };
         /**
          * PairIn
-         * @description What a pair showed, as typed.
+         * @description What a pair showed, as typed; `low` is AC at low impedance, where the first showed a few volts.
          */
         PairIn: {
             /** Dc */
             dc: string;
             /** Ac */
             ac: string;
+            /**
+             * Low
+             * @default
+             */
+            low: string;
         };
         /**
          * ProofIn
          * @description A live–dead–live sequence: the known source, every pair on DC and AC, the known source again.
+         *
+         *     `known_before` and `known_after` are on DC, with `_ac` on AC. Above 1 kV `probe_id` and `probe_readings` come first, then the
+         *     short through the tool (`shorted`). `link` is where a link was left on; `stood_open` that nothing shorted it since it was
+         *     unshorted or proved last.
          */
         ProofIn: {
             /**
@@ -4555,10 +4679,121 @@ export interface components {
             meter_id: string;
             /** Known Before */
             known_before: string;
+            /**
+             * Known Before Ac
+             * @default
+             */
+            known_before_ac: string;
             /** Readings */
             readings: components["schemas"]["PairIn"][];
             /** Known After */
             known_after: string;
+            /**
+             * Known After Ac
+             * @default
+             */
+            known_after_ac: string;
+            /** Probe Id */
+            probe_id?: string | null;
+            /**
+             * Probe Readings
+             * @default []
+             */
+            probe_readings: string[];
+            /**
+             * Shorted
+             * @default false
+             */
+            shorted: boolean;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Stood Open
+             * @default false
+             */
+            stood_open: boolean;
+        };
+        /**
+         * ToProve
+         * @description A place that has no proof, and what one takes.
+         */
+        ToProve: {
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["ChargeState"];
+            proof: components["schemas"]["ProofAsked"];
+        };
+        /**
+         * ProofsOut
+         * @description What each of several sequences came to, in their order.
+         */
+        ProofsOut: {
+            /** Places */
+            places: components["schemas"]["ProofOut"][];
+        };
+        /**
+         * PlaceProof
+         * @description What was read at one place of several.
+         */
+        PlaceProof: {
+            /**
+             * Position Id
+             * Format: uuid
+             */
+            position_id: string;
+            /** Readings */
+            readings: components["schemas"]["PairIn"][];
+            /**
+             * Probe Readings
+             * @default []
+             */
+            probe_readings: string[];
+            /**
+             * Shorted
+             * @default false
+             */
+            shorted: boolean;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Stood Open
+             * @default false
+             */
+            stood_open: boolean;
+        };
+        /**
+         * ProofsIn
+         * @description Several places proved in one go: one meter on one known source, then the pairs of each, then the known source again.
+         */
+        ProofsIn: {
+            /**
+             * Meter Id
+             * Format: uuid
+             */
+            meter_id: string;
+            /** Known Before */
+            known_before: string;
+            /** Known Before Ac */
+            known_before_ac: string;
+            /** Known After */
+            known_after: string;
+            /** Known After Ac */
+            known_after_ac: string;
+            /** Probe Id */
+            probe_id?: string | null;
+            /** Places */
+            places: components["schemas"]["PlaceProof"][];
         };
         /**
          * PinOut
@@ -4579,6 +4814,10 @@ export interface components {
             capacitance: components["schemas"]["Figure"] | null;
             /** Counted */
             counted: string;
+            /** Behind */
+            behind: string;
+            /** No Rule */
+            no_rule: string;
             /** Voltages */
             voltages: components["schemas"]["PinOut"][];
             /** Checks */
@@ -7065,6 +7304,11 @@ export interface components {
              * @default false
              */
             stopped: boolean;
+            /**
+             * Links Off
+             * @default false
+             */
+            links_off: boolean;
         };
         /**
          * FitLineOut
@@ -7431,7 +7675,7 @@ export interface components {
         };
         /**
          * ReturnIn
-         * @description Handing back, or taking back on the bench, with a few words.
+         * @description Handing back, or taking back on the bench, with a few words; `links_off` that every link was taken off.
          */
         ReturnIn: {
             /**
@@ -7439,6 +7683,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Links Off
+             * @default false
+             */
+            links_off: boolean;
         };
         /**
          * StruckOut
@@ -9505,6 +9754,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_to_prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToProve"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_prove_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofsOut"];
                 };
             };
             /** @description What is wrong */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useVocabulary } from '@/api/vocabulary'
+import { singleKeys } from './shortcuts'
 import ModalDialog from '@/ui/ModalDialog.vue'
 
 const emit = defineEmits<{ close: [] }>()
@@ -26,10 +27,11 @@ const groups = computed(() => [
       ['a', 'all positions at a glance'],
       ['n', 'add a position'],
       [', and .', 'position before, position after'],
-      ['e', 'empty it with the first resistor'],
+      ['e, e', 'empty it with the first resistor: twice, since it is recorded'],
       ['c', 'change the circuit'],
       ['f', 'log a reading of the fall'],
       ['p', 'prove it'],
+      ['space', 'in a proof: below the last digit of the meter'],
       ['r', 'type a reading'],
       ['t', 'take the first part; tick the next line while fitting'],
       ['v', 'verify the record'],
@@ -49,7 +51,11 @@ const groups = computed(() => [
         </template>
       </dl>
     </section>
-    <button class="mt-5 min-h-11 rounded-sm border border-slate3 px-4 font-semibold" @click="emit('close')">
+    <label class="mt-5 flex min-h-11 items-center gap-3">
+      <input v-model="singleKeys" type="checkbox" class="size-5" />
+      Single keys act on this device, but for ?
+    </label>
+    <button class="mt-2 min-h-11 rounded-sm border border-slate3 px-4 font-semibold" @click="emit('close')">
       Close
     </button>
   </ModalDialog>

@@ -1,3 +1,4 @@
+import { useLocalStorage } from '@vueuse/core'
 import { onBeforeUnmount, onMounted } from 'vue'
 
 export type Keys = Record<string, () => void>
@@ -5,11 +6,26 @@ export type Keys = Record<string, () => void>
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]')
 
+const KEPT = 'single-keys'
+const ALWAYS = '?' // the keys are switched on again where they are listed
+
+/** Whether single keys act on this device. */
+export const singleKeys = useLocalStorage(KEPT, true)
+
 /** Single keys that act anywhere but in a field or an open dialog; gone with the component that asked for them. */
 export function useShortcuts(keys: Keys): void {
   const press = (event: KeyboardEvent) => {
     const action = keys[event.key]
-    if (!action || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return
+    if (
+      !action ||
+      event.repeat ||
+      (!singleKeys.value && event.key !== ALWAYS) ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      typing(event.target)
+    )
+      return
     if (document.querySelector('[role=dialog]')) return
     event.preventDefault()
     action()

@@ -11,6 +11,13 @@ const { state } = defineProps<{ state: Schemas['ChargeState'] }>()
     <path v-else-if="state === 'energised'" d="M1 4H43" class="stroke-danger" stroke-width="4" />
     <path v-else-if="state === 'rising'" d="M1 16C20 15 30 10 43 2M36 2h7v6" class="stroke-danger" stroke-width="3" />
     <path v-else-if="state === 'proved'" d="M1 15H36M36 10V18" class="stroke-tide" stroke-width="2.5" />
+    <path v-else-if="state === 'revoked'" d="M1 15H36M36 10V18M8 3L26 17" class="stroke-danger" stroke-width="2.5" />
+    <path
+      v-else-if="state === 'link_off'"
+      d="M1 15H12M32 15H43M14 15c0-9 8-9 11-5"
+      class="stroke-ochre"
+      stroke-width="2.5"
+    />
     <template v-else-if="state === 'lapsed'">
       <path d="M1 15H18M18 10V18" class="stroke-slate5" stroke-width="2.5" />
       <path d="M24 13C30 12 36 9 43 7" class="stroke-slate5" stroke-width="2" stroke-dasharray="3 4" />

@@ -14,7 +14,7 @@ const { data, lines, says, xLabel, yLabel, yLabelRight, levels, band, marks } = 
   yLabel: string
   yLabelRight?: string
   levels?: { name: string; value: number }[]
-  marks?: { name: string; x: number }[]
+  marks?: { name: string; x: number; grave?: boolean }[]
   band?: { between: [number, number]; colour: string }
 }>()
 const place = useTemplateRef('place')
@@ -48,9 +48,11 @@ function drawLevels(u: uPlot) {
   })
   marks?.forEach((mark, index) => {
     const x = u.valToPos(mark.x, 'x', true)
+    ctx.strokeStyle = ctx.fillStyle = colour(mark.grave ? 'danger' : 'tide')
     stroke(x, bbox.top, x, bbox.top + bbox.height)
-    ctx.textAlign = 'left'
-    ctx.fillText(mark.name, x + 4, bbox.top + (16 + 15 * (index % 3)) * devicePixelRatio)
+    const atTheEnd = x > bbox.left + bbox.width - 60 * devicePixelRatio
+    ctx.textAlign = atTheEnd ? 'right' : 'left'
+    ctx.fillText(mark.name, x + (atTheEnd ? -4 : 4), bbox.top + (16 + 15 * (index % 3)) * devicePixelRatio)
   })
   ctx.restore()
 }

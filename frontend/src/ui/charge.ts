@@ -15,7 +15,9 @@ export function sayCharge(item: Item): string {
   if (item.state === 'emptying') return `emptying${since}, not proved${known}`
   if (item.state === 'proved') return `proved ${item.sentence}${at}, lapses ${lapse}`
   if (item.state === 'lapsed') return `proof${at ? ` of ${time(item.at ?? '')}` : ''} lapsed ${lapse}`
-  if (item.state === 'kept_shorted') return `kept shorted${since}`
+  if (item.state === 'kept_shorted') return `kept shorted${since}${item.place ? `, ${item.place}` : ''}`
+  if (item.state === 'link_off') return `link off${since}, not proved`
+  if (item.state === 'revoked') return `proof${at} revoked: ${item.sentence}`
   return `unknown${known}`
 }
 

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
+import EnergyMark from '@/ui/EnergyMark.vue'
 import { sayCharge } from '@/ui/charge'
 import { sheetOf } from '@/features/job/stages'
 
@@ -28,7 +29,14 @@ const line = computed(() => {
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
       <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>
       <span v-if="charge" class="flex items-center gap-3 max-lg:col-start-2 max-lg:mt-1">
-        <ChargeGlyph :state="charge.state" /><span>{{ charge.name }} {{ sayCharge(charge) }}</span>
+        <ChargeGlyph :state="charge.state" />
+        <span v-if="charge.energy && charge.mark" class="flex flex-col items-start">
+          <EnergyMark :mark="charge.mark" />
+          <span class="font-mono text-small whitespace-nowrap"
+            >{{ charge.energy.number }} {{ charge.energy.unit }}</span
+          >
+        </span>
+        <span>{{ charge.name }} {{ sayCharge(charge) }}</span>
       </span>
     </RouterLink>
   </li>

@@ -3,6 +3,7 @@ import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useKept } from '@/api/kept'
 import { useShortcuts } from '@/app/shortcuts'
+import LinksOff from '@/features/discharge/LinksOff.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
@@ -21,8 +22,10 @@ const typed = reactive({
   limiter: found.log.at(-1)?.limiter ?? (found.lamp ? `${found.lamp.watts.number} W lamp` : ''),
 })
 const { forget } = useKept(`power step ${found.job_id} ${found.log.length}`, typed)
-async function send(stopped: boolean) {
-  const done = await write({ ...typed, percent: typedNumber(typed.percent) || 0, stopped })
+let stop = false
+async function send(stopped: boolean, linksOff = false) {
+  stop = stopped
+  const done = await write({ ...typed, percent: typedNumber(typed.percent) || 0, stopped, links_off: linksOff })
   if (!done && !queued.value) return
   Object.assign(typed, { rail: '', current: '', later: '', note: '' })
   forget()
@@ -51,6 +54,7 @@ useShortcuts({ r: () => document.querySelector<HTMLElement>('[data-rail] input')
       <ActionButton primary type="submit" hint="r" :disabled="pending">Write the step down</ActionButton>
       <ActionButton :disabled="pending" @click="send(true)">I switched it off</ActionButton>
     </div>
+    <LinksOff class="col-span-full" :asks="at('links_off')" :pending @off="send(stop, true)" />
     <ProblemNote class="col-span-full" :sentence="general" />
   </form>
 </template>

@@ -25,6 +25,6 @@ export function useLogStep(job_id: string) {
   return useWrite(
     (body: Schemas['StepIn'], headers) =>
       ask(client.POST('/api/jobs/{job_id}/powerup/steps', { params: at(job_id), body, headers })),
-    ['percent', 'rail', 'current', 'later', 'note'],
+    ['percent', 'rail', 'current', 'later', 'note', 'links_off'],
   )
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import EnergyMark from '@/ui/EnergyMark.vue'
 import FigureValue from '@/ui/FigureValue.vue'
 
 /** What a position can hold: the number, the voltage and its basis, and what it does to a person. */
@@ -25,6 +26,10 @@ const emit = defineEmits<{ circuit: [] }>()
       </p>
       <p class="text-lead font-semibold" :class="charge.grave ? 'text-danger' : ''">{{ charge.band_sentence }}</p>
     </div>
+    <EnergyMark class="mt-3" :mark="charge.mark" wide />
+    <p v-if="plan.beyond" class="mt-2 border-l-[3px] border-danger bg-danger-w px-3 py-2 font-semibold">
+      {{ plan.beyond }}
+    </p>
     <p v-if="charge.planned_as" class="mt-2 font-semibold text-ochre-text">
       The marking has two readings: planned with the one that holds most, {{ charge.planned_as }}.
     </p>
@@ -43,7 +48,7 @@ const emit = defineEmits<{ circuit: [] }>()
         >
         <span
           ><FigureValue :figure="plan.string.worst" />
-          <span class="block text-small text-slate7">worst share of one part</span></span
+          <span class="block text-small text-slate7">planned on each part</span></span
         >
       </p>
     </div>

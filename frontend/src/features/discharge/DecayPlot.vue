@@ -32,7 +32,7 @@ const levels = computed(() =>
       x-label="seconds"
       y-label="volts"
       :levels
-      :marks="fall.stopped_at === null ? [] : [{ name: 'stop', x: fall.stopped_at }]"
+      :marks="fall.stopped_at === null ? [] : [{ name: 'stop', x: fall.stopped_at, grave: true }]"
       :band="{ between: [2, 3], colour: 'ochre-w' }"
     />
     <figcaption class="text-small text-slate5">

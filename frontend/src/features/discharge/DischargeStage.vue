@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { sheetOf } from '@/features/job/stages'
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
@@ -14,6 +14,7 @@ import CanHold from './CanHold.vue'
 import EmptyBox from './EmptyBox.vue'
 import FallPanel from './FallPanel.vue'
 import PinsPanel from './PinsPanel.vue'
+import SeveralPanel from './SeveralPanel.vue'
 import ProofPanel from './ProofPanel.vue'
 import OtherTools from './OtherTools.vue'
 import SurroundingsDialog from './SurroundingsDialog.vue'
@@ -25,14 +26,16 @@ import { useNoteCharge, usePlan } from './queries'
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: plan, error } = usePlan(position?.id ?? '', position !== undefined)
 const { data: words } = useVocabulary()
-const { write, pending, general } = useNoteCharge(position?.id ?? '')
+const { write, pending, at, general } = useNoteCharge(position?.id ?? '')
+const box = useTemplateRef('box')
+const note = (body: Partial<Schemas['ChargeIn']> & Pick<Schemas['ChargeIn'], 'state'>) =>
+  write({ ...UNSAID, ...body } as Schemas['ChargeIn'])
 const item = computed(() => sheet.charge_line.find((known) => known.position_id === position?.id))
 const state = computed(() => item.value?.state)
 const circuit = ref(false)
-const empty = (tool?: Schemas['ToolOut'] | null) =>
-  tool && write({ state: 'emptying', shape: tool.shape, resistor_ids: tool.resistor_ids } as Schemas['ChargeIn'])
-useShortcuts({ e: () => void empty(plan.value?.best), c: () => (circuit.value = true) })
-const toProve = computed(() => state.value === 'emptying' || state.value === 'lapsed')
+const UNSAID = { shape: 'single', resistor_ids: [], other_way: '', ac_before: '', place: '', link_off: false }
+useShortcuts({ c: () => (circuit.value = true) })
+const toProve = computed(() => ['emptying', 'lapsed', 'link_off'].includes(state.value ?? ''))
 
 const reasons = computed(() => {
   const found = plan.value
@@ -64,13 +67,15 @@ const reasons = computed(() => {
       <ProblemNote v-if="state === 'rising'" class="mb-4" :sentence="item?.caution" />
       <CanHold :plan :charge="plan.charge" :position @circuit="circuit = true" />
       <EmptyBox
+        ref="box"
         :best="plan.best ?? null"
         :state
         :pending
         :points="plan.points"
         :shorted="Boolean(plan.proof?.hidden)"
-        @empty="empty"
-        @note="write"
+        :sequence="item?.sequence ?? 0"
+        :ac-error="at('ac_before')"
+        @note="note"
       />
       <ProblemNote class="mt-3" :sentence="general" />
       <p v-if="item?.sequence" class="mt-2 flex flex-wrap items-center gap-x-3 text-small text-slate7">
@@ -78,7 +83,7 @@ const reasons = computed(() => {
         <StrikeLine :sequence="item.sequence" :what="`the note “${sayCharge(item)}”`" />
       </p>
       <p
-        v-if="plan.rebound?.store_shorted && state !== 'unknown' && state !== 'energised'"
+        v-if="plan.rebound?.store_shorted && state !== 'unknown' && state !== 'energised' && state !== 'kept_shorted'"
         class="mt-4 border-l-[3px] border-ochre px-4 font-semibold"
       >
         {{ plan.rebound.sentence }}
@@ -94,8 +99,9 @@ const reasons = computed(() => {
         :meters="plan.proof.meters"
       />
       <ProofPanel v-if="plan.proof" :position-id="position.id" :proof="plan.proof" :primary="toProve" />
+      <SeveralPanel v-if="sheet.positions.length > 1" :job-id="sheet.job.id" />
       <FoldSection title="Other tools" :says="`${plan.tools.length} judged`" :open="state === 'unknown' || !plan.best">
-        <ToolsTable :tools="plan.tools" @use="empty" />
+        <ToolsTable :tools="plan.tools" @use="(tool) => box?.through(tool)" />
       </FoldSection>
       <FoldSection v-if="plan.bleeder && words" title="Bleeder" :says="plan.bleeder.counted">
         <BleederPanel
@@ -105,7 +111,7 @@ const reasons = computed(() => {
           :sizes="words.resistor_sizes"
         />
       </FoldSection>
-      <FoldSection v-if="position.role === 'x'" title="Plug pins after unplugging" says="1, 2 and 5 s" open>
+      <FoldSection v-if="plan.reaches_pins" title="Plug pins after unplugging" says="1, 2 and 5 s" open>
         <PinsPanel :job-id="sheet.job.id" :fixed="sheet.job.connection === 'fixed'" />
       </FoldSection>
       <FoldSection title="Lamp, load, blade" says="other ways, and why not first">

@@ -1,25 +1,53 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
+import DeliberateButton from '@/ui/DeliberateButton.vue'
 import FigureValue from '@/ui/FigureValue.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
 
-/** The tool to empty it with, and the other things that may be so. */
-const { best } = defineProps<{
+type Note = Partial<Schemas['ChargeIn']> & Pick<Schemas['ChargeIn'], 'state'>
+
+/** The tool to empty it with, point after point, and the other things that may be so: each twice or held, for it is recorded. */
+const { best, points, sequence } = defineProps<{
   best: Schemas['ToolOut'] | null
   state?: Schemas['ChargeState']
   pending: boolean
   points: string[]
   shorted: boolean
+  sequence: number
+  acError?: string
 }>()
-const emit = defineEmits<{
-  empty: [tool: Schemas['ToolOut']]
-  note: [body: Schemas['ChargeIn']]
-}>()
+const emit = defineEmits<{ note: [body: Note] }>()
 const working = computed(() => best?.times[0])
 const hands = computed(() => best?.times.at(-1))
-const OTHER: Schemas['ChargeIn']['other_way'][] = ['fitted bleeder', 'lamp', 'load left on']
+const OTHER = ['fitted bleeder', 'lamp', 'load left on'] as const
 const other = ref(false)
+const linking = ref(false)
+const place = ref('')
+const ac = ref('')
+const point = ref('0')
+const options = computed(() => points.map((title, index) => ({ id: String(index), title })))
+const where = computed(() => (points.length > 1 ? { point: Number(point.value) } : {}))
+watch(
+  () => sequence,
+  () => {
+    const next = Number(point.value) + 1
+    if (next < points.length) point.value = String(next)
+    ac.value = ''
+    linking.value = other.value = false
+  },
+)
+const through = (tool: Schemas['ToolOut']) =>
+  emit('note', {
+    state: 'emptying',
+    shape: tool.shape,
+    resistor_ids: tool.resistor_ids,
+    ac_before: ac.value,
+    ...where.value,
+  })
+defineExpose({ through })
 </script>
 
 <template>
@@ -57,37 +85,50 @@ const other = ref(false)
         If it is still live: {{ best.live_power.number }} {{ best.live_power.unit }}, which it stands for
         {{ best.live_time.number }} {{ best.live_time.unit }}.
       </p>
+      <div class="mt-3 grid gap-3 sm:grid-cols-[14rem_minmax(0,1fr)]">
+        <TextField v-model="ac" label="AC first, V: mains stops the tool" mono :error="acError" />
+        <SelectField v-if="points.length > 1" v-model="point" label="Now across" :options />
+      </div>
     </template>
     <p v-else class="text-lead font-semibold">No resistor of the workshop may empty this one. The reasons are below.</p>
     <div class="mt-3 flex flex-wrap gap-3">
-      <ActionButton
+      <DeliberateButton
         v-if="best"
         :primary="state === 'unknown' || state === 'energised'"
         hint="e"
         :disabled="pending"
-        @click="emit('empty', best)"
-        >{{ state === 'emptying' ? 'Empty it again' : 'Empty with this' }}</ActionButton
+        @act="through(best)"
+        >{{ state === 'emptying' ? 'Empty it again' : 'Empty with this' }}</DeliberateButton
       >
-      <ActionButton
-        :primary="shorted && state !== 'kept_shorted'"
-        :disabled="pending || state === 'kept_shorted'"
-        @click="emit('note', { state: 'kept_shorted' } as Schemas['ChargeIn'])"
+      <DeliberateButton v-if="state === 'kept_shorted'" :disabled="pending" @act="emit('note', { state: 'link_off' })"
+        >The link is off</DeliberateButton
+      >
+      <ActionButton v-else :primary="shorted" :aria-expanded="linking" @click="linking = !linking"
         >Kept shorted</ActionButton
       >
-      <ActionButton
-        :disabled="pending || state === 'energised'"
-        @click="emit('note', { state: 'energised' } as Schemas['ChargeIn'])"
-        >Energised</ActionButton
+      <DeliberateButton
+        v-if="state !== 'energised'"
+        :disabled="pending"
+        @act="emit('note', { state: 'energised', link_off: state === 'kept_shorted' })"
+        >{{ state === 'kept_shorted' ? 'Link off, and energised' : 'Energised' }}</DeliberateButton
       >
       <ActionButton :aria-expanded="other" @click="other = !other">Emptied another way</ActionButton>
     </div>
+    <form
+      v-if="linking"
+      class="mt-3 flex flex-wrap items-end gap-3"
+      @submit.prevent="emit('note', { state: 'kept_shorted', place })"
+    >
+      <TextField v-model="place" class="min-w-64" label="Where the link is" hint="left empty: across its terminals" />
+      <ActionButton class="mb-6" type="submit" :disabled="pending">The link is on</ActionButton>
+    </form>
     <div v-if="other" class="mt-3 flex flex-wrap gap-3">
-      <ActionButton
+      <DeliberateButton
         v-for="way in OTHER"
         :key="way"
         :disabled="pending"
-        @click="emit('note', { state: 'emptying', other_way: way } as Schemas['ChargeIn'])"
-        >by the {{ way }}</ActionButton
+        @act="emit('note', { state: 'emptying', other_way: way, ...where })"
+        >by the {{ way }}</DeliberateButton
       >
     </div>
   </section>

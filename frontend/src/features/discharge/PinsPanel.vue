@@ -22,9 +22,8 @@ const { data: pins } = usePins(jobId, true)
         </li>
       </ul>
       <LimitChecks :checks="pins.checks" />
-      <p v-if="!pins.checks.length" class="mt-2">
-        No limit of the table applies: its capacitance is below their scope.
-      </p>
+      <p v-if="pins.no_rule" class="mt-2 font-semibold text-ochre-text">{{ pins.no_rule }}</p>
+      <p v-if="pins.behind" class="mt-2 font-semibold">{{ pins.behind }}</p>
     </template>
   </section>
 </template>

@@ -1,46 +1,67 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue'
+import { ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
+import type { NamesOf } from '@/api/write'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
-import ProblemNote from '@/ui/ProblemNote.vue'
 import EggMark from '@/ui/EggMark.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import KnownSource from './KnownSource.vue'
-import { meterOptions, useChosenMeter } from './meter'
-import type { NamesOf } from '@/api/write'
+import LinkAsked from './LinkAsked.vue'
+import ProofGrid, { type PairTyped } from './ProofGrid.vue'
+import { proofOptions, useProofMeters } from './meter'
 import { useProve } from './queries'
 
-/** Live, dead, live: the meter on a known source, every pair on DC and AC, the known source again. */
+/** Live, dead, live: the meter on a known source, every pair on DC and AC, the known source again; above 1 kV a probe first. */
 const { positionId, proof } = defineProps<{ positionId: string; proof: Schemas['ProofAsked']; primary: boolean }>()
-const fields: NamesOf<Schemas['ProofIn']>[] = [
+type Field = NamesOf<Schemas['ProofIn']>
+const KNOWN = ['known_before', 'known_before_ac', 'known_after', 'known_after_ac'] as const
+const fields: Field[] = [
   'meter_id',
-  'known_before',
-  'known_after',
-  ...proof.pairs.flatMap((_, index) => [`readings.${index}.dc` as const, `readings.${index}.ac` as const]),
+  'probe_id',
+  'shorted',
+  'link',
+  ...KNOWN,
+  ...proof.pairs.flatMap((_, index): Field[] => [
+    `readings.${index}.dc`,
+    `readings.${index}.ac`,
+    `readings.${index}.low`,
+    `probe_readings.${index}`,
+  ]),
 ]
 const { write, pending, at, general } = useProve(positionId, fields)
-const blank = () => proof.pairs.map(() => ({ dc: '', ac: '' }))
+const blank = (): PairTyped[] => proof.pairs.map(() => ({ dc: '', ac: '', low: '' }))
 const readings = ref(blank())
-const before = ref('')
-const after = ref('')
-const meter = useChosenMeter(() => proof.meters)
-const options = computed(() => meterOptions(proof.meters))
-const against = computed(() => proof.meters.find((m) => m.id === meter.value)?.refusals ?? [])
+const probeReadings = ref(proof.pairs.map(() => ''))
+const known = ref({ known_before: '', known_before_ac: '', known_after: '', known_after_ac: '' })
+const shorted = ref(false)
+const link = ref('')
+const stoodOpen = ref(false)
+const { meter, probe, chosen, probed, against } = useProofMeters(() => proof)
 const left = ref<Record<string, string>>({})
-const wrong = (index: number, kind: string) =>
-  left.value[`readings.${index}.${kind}`] ?? at(`readings.${index}.${kind}`)
+const wrong = (field: string) => left.value[field] ?? at(field)
 const first = useTemplateRef('first')
 useShortcuts({ p: () => first.value?.focus() })
 
 async function prove() {
-  const body = { meter_id: meter.value, known_before: before.value, readings: readings.value, known_after: after.value }
   left.value = {}
-  const answer = await write(body)
+  const answer = await write({
+    meter_id: meter.value,
+    ...known.value,
+    readings: readings.value,
+    probe_id: probed.value ? probe.value : null,
+    probe_readings: probed.value ? probeReadings.value : [],
+    shorted: shorted.value,
+    link: link.value,
+    stood_open: stoodOpen.value,
+  })
   left.value = Object.fromEntries(answer?.left.map((found) => [found.field, found.sentence]) ?? [])
   if (!answer || answer.left.length) return
   readings.value = blank()
-  before.value = after.value = ''
+  probeReadings.value = proof.pairs.map(() => '')
+  for (const field of KNOWN) known.value[field] = ''
+  shorted.value = stoodOpen.value = false
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur() // single keys act again
 }
 </script>
@@ -57,38 +78,58 @@ async function prove() {
     >
       <EggMark />{{ proof.open_question }}
     </p>
-    <form v-if="!proof.hidden" class="mt-2" @submit.prevent="prove">
-      <div class="grid items-start gap-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
-        <SelectField v-model="meter" label="Meter" :options :error="at('meter_id')" />
-        <p v-if="against.length" class="font-semibold text-danger sm:mt-8">{{ against.join(' ') }}</p>
+    <form v-if="!proof.hidden" class="mt-2 max-w-2xl" @submit.prevent="prove">
+      <div class="grid items-start gap-3 sm:grid-cols-2">
+        <SelectField v-model="meter" label="Meter" :options="proofOptions(proof)" :error="at('meter_id')" />
+        <SelectField
+          v-if="probed"
+          v-model="probe"
+          label="Probe, laid on first"
+          :options="proof.meters.filter((m) => m.probe).map((m) => ({ id: m.id, title: m.name }))"
+          :error="at('probe_id')"
+        />
+        <p v-if="against.length" class="font-semibold text-danger sm:col-span-2">{{ against.join(' ') }}</p>
       </div>
-      <div class="mt-3 grid max-w-lg grid-cols-[minmax(0,1fr)_6.5rem_6.5rem] items-center gap-x-3 gap-y-1">
-        <KnownSource ref="first" v-model="before" label="Known source first, V" :error="at('known_before')" />
-        <template v-for="(pair, index) in proof.pairs" :key="pair">
-          <span class="self-center" :class="index ? '' : 'pt-6'">{{ pair }}</span>
-          <div v-for="kind in ['dc', 'ac'] as const" :key="kind">
-            <span v-if="!index" class="block text-small text-slate5" aria-hidden="true"
-              >{{ kind.toUpperCase() }}, V</span
-            >
-            <input
-              v-model="readings[index]![kind]"
-              :aria-label="`${pair}, ${kind.toUpperCase()}, V`"
-              :aria-invalid="wrong(index, kind) ? true : undefined"
-              autocomplete="off"
-              class="mt-1 min-h-11 w-full rounded-sm border bg-sheet px-3 py-2 font-mono"
-              :class="wrong(index, kind) ? 'border-2 border-danger' : 'border-slate3'"
-            />
-          </div>
-          <p
-            v-if="wrong(index, 'dc') || wrong(index, 'ac')"
-            role="alert"
-            class="col-span-3 text-small font-semibold text-danger"
-          >
-            {{ wrong(index, 'dc') ?? wrong(index, 'ac') }}
-          </p>
-        </template>
-        <KnownSource v-model="after" label="Known source again, V" :error="at('known_after')" />
-      </div>
+      <p v-if="probed" class="mt-2 font-semibold">
+        The probe on every pair, then short it through the tool, then the multimeter.
+      </p>
+      <p class="mt-2 text-small text-slate7">
+        On AC and on DC. The space bar types {{ chosen?.nothing }} V, below the last digit, and goes on.
+      </p>
+      <KnownSource
+        ref="first"
+        v-model:dc="known.known_before"
+        v-model:ac="known.known_before_ac"
+        label="Known source first, V"
+        headed
+        :errors="{ dc: at('known_before'), ac: at('known_before_ac') }"
+      />
+      <ProofGrid
+        v-model="readings"
+        v-model:probe="probeReadings"
+        :pairs="proof.pairs"
+        :nothing="chosen?.nothing ?? ''"
+        :probed
+        :wrong
+      />
+      <label v-if="probed" class="mt-2 flex min-h-11 items-center gap-3">
+        <input v-model="shorted" type="checkbox" class="size-5" />
+        Shorted through the tool after the probe
+        <span v-if="at('shorted')" role="alert" class="text-small font-semibold text-danger">{{ at('shorted') }}</span>
+      </label>
+      <KnownSource
+        v-model:dc="known.known_after"
+        v-model:ac="known.known_after_ac"
+        label="Known source again, V"
+        :errors="{ dc: at('known_after'), ac: at('known_after_ac') }"
+      />
+      <LinkAsked
+        v-if="proof.creeps_back || at('link')"
+        v-model="link"
+        v-model:open="stoodOpen"
+        :says="proof.creeps_back"
+        :error="at('link')"
+      />
       <ProblemNote class="mt-3" :sentence="general" />
       <ActionButton class="mt-3" :primary type="submit" hint="p" :disabled="pending">Record the proof</ActionButton>
     </form>

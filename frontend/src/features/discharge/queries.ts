@@ -16,8 +16,10 @@ export function usePlan(id: MaybeRefOrGetter<string>, enabled: boolean) {
 }
 
 export function useNoteCharge(id: MaybeRefOrGetter<string>) {
-  return useWrite((body: Schemas['ChargeIn'], headers) =>
-    ask(client.POST('/api/positions/{position_id}/charge', { params: path(id), body, headers })),
+  return useWrite(
+    (body: Schemas['ChargeIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/charge', { params: path(id), body, headers })),
+    ['ac_before'],
   )
 }
 
@@ -41,6 +43,20 @@ export function useProve(id: string, fields: readonly NamesOf<Schemas['ProofIn']
     (body: Schemas['ProofIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/proof', { params: path(id), body, headers })),
     fields,
+  )
+}
+
+export function useToProve(job_id: string, enabled: MaybeRefOrGetter<boolean>) {
+  return useQuery({
+    queryKey: ['to-prove', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/to-prove', { params: { path: { job_id } } })),
+    enabled,
+  })
+}
+
+export function useProveSeveral(job_id: string) {
+  return useWrite((body: Schemas['ProofsIn'], headers) =>
+    ask(client.POST('/api/jobs/{job_id}/proofs', { params: { path: { job_id } }, body, headers })),
   )
 }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import LinksOff from '@/features/discharge/LinksOff.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import CheckEntry from './CheckEntry.vue'
@@ -13,6 +14,7 @@ import { useHandback, useReturn, useTakeBack } from './queries'
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: found, error } = useHandback(sheet.job.id)
 const { write: giveBack, pending, problem } = useReturn(sheet.job.id)
+const linksOn = computed(() => problem.value?.at('links_off'))
 const { write: takeBack } = useTakeBack(sheet.job.id)
 const typed = computed(() => (found.value?.checks ?? []).filter((check) => check.quantity))
 const open = ref<string>()
@@ -39,7 +41,7 @@ const papers = computed(() => [
         <div v-if="found.returned_at" class="border-l-[6px] border-tide bg-tide-w px-4 py-2" role="status">
           <p class="text-lead font-semibold">Handed back {{ day(found.returned_at) }} by {{ found.returned_by }}.</p>
           <p v-if="found.warranty_until">Warranty until {{ day(found.warranty_until) }}.</p>
-          <ActionButton class="mt-2" @click="takeBack({ note: '' })">Back on the bench</ActionButton>
+          <ActionButton class="mt-2" @click="takeBack({ note: '', links_off: false })">Back on the bench</ActionButton>
         </div>
         <template v-else>
           <p v-if="found.missing.length" class="flex flex-wrap items-baseline gap-x-4">
@@ -48,7 +50,9 @@ const papers = computed(() => [
           </p>
           <div v-else class="flex flex-wrap items-center gap-4 border-l-[6px] border-tide bg-tide-w px-4 py-3">
             <p class="flex-1 text-lead font-semibold" role="status">Every check passed or is signed.</p>
-            <ActionButton primary :disabled="pending" @click="giveBack({ note: '' })">Hand it back</ActionButton>
+            <ActionButton primary :disabled="pending" @click="giveBack({ note: '', links_off: false })"
+              >Hand it back</ActionButton
+            >
           </div>
         </template>
         <CheckEntry v-if="next" :key="`${next.id} ${next.at}`" :check="next" :job-id="sheet.job.id" />
@@ -64,9 +68,16 @@ const papers = computed(() => [
           />
         </ul>
         <p v-if="!found.returned_at && found.missing.length" class="mt-4">
-          <ActionButton :disabled="pending" @click="giveBack({ note: '' })">Hand it back</ActionButton>
+          <ActionButton :disabled="pending" @click="giveBack({ note: '', links_off: false })"
+            >Hand it back</ActionButton
+          >
         </p>
-        <ProblemNote class="mt-2" :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message" />
+        <LinksOff class="mt-2" :asks="linksOn" :pending @off="giveBack({ note: '', links_off: true })" />
+        <ProblemNote
+          v-if="!linksOn"
+          class="mt-2"
+          :sentence="problem?.problem.errors[0]?.sentence ?? problem?.message"
+        />
       </div>
       <div>
         <SoakPanel :found />

@@ -42,6 +42,7 @@ const METER = computed(() =>
     },
     category_voltage: { label: 'at', mono: true, hint: 'such as 600 V' },
     high_voltage_probe: { label: 'a rated high-voltage probe', kind: 'check' },
+    two_pole: { label: 'a two-pole voltage detector', kind: 'check' },
   }),
 )
 const RESISTOR = computed(() =>
@@ -74,6 +75,7 @@ const sayDue = (meter: Schemas['MeterOut']) =>
     : 'no calibration date'
 const sayRating = (meter: Schemas['MeterOut']) =>
   [
+    meter.two_pole && 'two-pole detector',
     meter.high_voltage_probe
       ? 'high-voltage probe'
       : meter.category && `CAT ${meter.category} ${meter.category_voltage}`,

@@ -2,18 +2,22 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
+import EnergyMark from '@/ui/EnergyMark.vue'
 import { sayCharge } from '@/ui/charge'
 
 /** What may still hold charge, position by position; many that say the same stand together. It never says all clear. */
-const { items } = defineProps<{ items: Schemas['ChargeItem'][] }>()
+type Item = Schemas['ChargeItem']
+const { items } = defineProps<{ items: Item[] }>()
 const APART = 4 // positions up to which each has a glyph of its own
 const groups = computed(() => {
-  const found: { key: string; names: string[]; said: string; state: Schemas['ChargeState'] }[] = []
+  const found: { key: string; names: string[]; said: string; state: Schemas['ChargeState']; most: Item }[] = []
   for (const item of items) {
     const said = sayCharge(item)
     const alike = items.length > APART && found.find((group) => group.said === said && group.state === item.state)
-    if (alike) alike.names.push(item.name)
-    else found.push({ key: item.position_id, names: [item.name], said, state: item.state })
+    if (alike) {
+      alike.names.push(item.name)
+      if ((item.energy?.value ?? 0) > (alike.most.energy?.value ?? 0)) alike.most = item
+    } else found.push({ key: item.position_id, names: [item.name], said, state: item.state, most: item })
   }
   return found
 })
@@ -26,7 +30,13 @@ const groups = computed(() => {
   >
     <li v-for="group in groups" :key="group.key" class="flex items-center gap-2">
       <ChargeGlyph :state="group.state" />
-      <span :class="group.state === 'rising' ? 'font-semibold text-danger' : ''"
+      <span v-if="group.most.energy && group.most.mark" class="flex flex-col items-start">
+        <EnergyMark :mark="group.most.mark" />
+        <span class="font-mono text-small whitespace-nowrap" :title="group.most.band_sentence"
+          >{{ group.names.length > 1 ? 'most ' : '' }}{{ group.most.energy.number }} {{ group.most.energy.unit }}</span
+        >
+      </span>
+      <span :class="['rising', 'revoked'].includes(group.state) ? 'font-semibold text-danger' : ''"
         ><strong class="font-semibold">{{ group.names.join(', ') }}</strong> {{ group.said }}</span
       >
     </li>
