@@ -8,7 +8,7 @@ from dusky_heron.core import model as core
 from dusky_heron.core.circuit.dropper import with_needs
 from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.bleeders import SIZES
-from dusky_heron.core.discharge.limits import limits_table
+from dusky_heron.core.discharge.limits import HANDS, limits_table
 from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
@@ -216,7 +216,7 @@ def vocabulary(actor: Actor) -> VocabularyOut:
     volts, hertz = nominal_supply(actor)
     return VocabularyOut(
         roles=_options(core.ROLE_TITLES),
-        standards=[StandardOut(id=r.id, applies_to=r.applies_to) for r in limits_table() if r.kind != "current"],
+        standards=[StandardOut(id=r.id, applies_to=r.applies_to) for r in limits_table() if r.kind != "current" and r.id != HANDS],
         kinds=_options(core.KIND_TITLES),
         origins=_options(core.ORIGIN_TITLES),
         lead_forms=_options(core.LEAD_FORM_TITLES),

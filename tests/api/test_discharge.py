@@ -512,6 +512,16 @@ class Limits(Discharging):
         self.put("limits", {"id": row["id"], "version": 2, "reason": ""})
         self.assertEqual(self.plan(2, "CX1")["working_limit"]["value"], 34)
 
+    def test_the_limit_for_hands_is_lowered_never_raised(self) -> None:
+        self.assertNotIn("Hands", [row["id"] for row in self.get("vocabulary")["standards"]])
+        change = {"id": "Hands", "version": 1, "value": 60, "reason": "thick gloves"}
+        self.assertEqual(self.fields(self.put("limits", change, 422)), ["value"])
+        self.put("limits", change | {"value": 25, "reason": "wet plant room"})
+        for job, name in ((1, "C1"), (2, "CX1"), (6, "C6")):
+            plan = self.plan(job, name)
+            self.assertEqual(plan["working_limit"]["value"], 25)
+            self.assertIn("wet plant room", plan["working_limit_source"])
+
     def test_refusals(self) -> None:
         good = {"id": "IEC 61010-1 (6)", "version": 1, "value": 50, "after_s": 5, "reason": "wet"}
         for changed, field in (

@@ -224,6 +224,24 @@ class Pins(unittest.TestCase):
         self.assertIn("IEC 60871-1", ids(None, Role.POWER_FACTOR, volts=3000))
         self.assertGreater(len(ids(None, Role.X)), 5)  # not known which binds: all of the plug pins
 
+    def test_the_limit_for_hands_is_lowered_never_raised(self) -> None:
+        row = find_limit(limits_table(), "Hands")
+        check_change(row, LimitChange(30, None, "wet plant room"))
+        with self.assertRaises(InputError):
+            check_change(row, LimitChange(50.1, None, "thick gloves"))
+        rows = limits_table({"Hands": LimitChange(30, None, "wet plant room")})
+        for standard, volts in (
+            (None, 30),
+            ("IEC 60335-1 (22.5)", 30),
+            ("IEC 62368-1 (5.5.2.2)", 30),
+            ("IEC 61010-1 (6, wet)", 30),
+        ):
+            self.assertEqual(working_limit(standard, 1e-6, 325, rows=rows).target_v, volts)
+        self.assertEqual(working_limit("IEC 60335-1 (22.5)", 1e-6, 325).target_v, 34)
+        self.assertIn("wet plant room", working_limit(None, 1e-6, 325, rows=rows).source)
+        lowered = limits_table({"IEC 60335-1 (22.5)": LimitChange(20, 1.0, "local")})
+        self.assertEqual(working_limit("IEC 60335-1 (22.5)", 1e-6, 325, rows=lowered).target_v, 20)
+
     def test_a_workshop_changes_a_limit_with_a_reason(self) -> None:
         row = find_limit(limits_table(), "IEC 61010-1 (6)")
         change = LimitChange(35, 5, "wet room, local rule")

@@ -200,7 +200,7 @@ class Banks(unittest.TestCase):
     """Connecting parts neither makes nor loses energy."""
 
     @given(CANS, st.integers(2, 12), st.floats(20, 900))
-    def test_a_bank_holds_what_its_parts_hold_and_a_string_no_less_than_evenly_shared(
+    def test_a_bank_holds_what_its_parts_hold_and_a_string_what_one_of_them_may_have_alone(
         self, text: str, count: int, volts: float
     ) -> None:
         marking = read_marking(text)
@@ -209,10 +209,8 @@ class Banks(unittest.TestCase):
         string = plan_charge(marking, surroundings=Surroundings(arrangement=Arrangement.SERIES, **loose(by_hand)))
         one = 0.5 * marking.highest_f * volts**2
         self.assertAlmostEqual(some(bank).hazard.energy_j / (count * one), 1)
-        self.assertAlmostEqual(some(string).hazard.energy_j / (one / count), 1)
-        self.assertGreaterEqual(some(string).each_v, volts / count * (1 - 1e-9))
-        self.assertLess(some(string).each_v, volts)
-        self.assertGreaterEqual(some(string).each.energy_j * count, some(string).hazard.energy_j * (1 - 1e-9))
+        self.assertAlmostEqual(some(string).hazard.energy_j / one, 1)  # one of them alone at the whole voltage
+        self.assertEqual(some(string).each_v, volts)
 
     @given(CANS, st.integers(2, 6), st.floats(100, 900), st.booleans())
     def test_what_a_short_leaves_is_never_more_than_the_worst_share(

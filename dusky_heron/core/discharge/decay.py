@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
-from dusky_heron.core.discharge.events import HELD, MOST_ABSORPTION, Event, find_event
+from dusky_heron.core.discharge.events import HELD, MOST_ABSORPTION, Event, find_event, held_up
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, TARGET_VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import show, show_time
 
@@ -18,6 +18,8 @@ RESOLUTION = Range("Resolution", 0.0, 1e6, "V", open_low=True)
 TAU = Range("Expected time constant", 0.0, 1e12, "s", open_low=True)
 FEWEST, FEWEST_WITH_FLOOR, MOST_SAMPLES = 3, 6, 5000
 ROUNDING = 1 / math.sqrt(12)  # standard deviation of rounding to the last digit, in digits
+LONGEST_S = 1e5  # s: an upper time beyond a day is not known
+NEGLIGIBLE = 1e-3  # of a target: what absorption may hold up without changing the upper time
 CONFIDENCE = 0.975  # one side of a 95 % interval
 FLOOR_ASKED = 0.9975  # one side: how sure the data have to be before a floor is kept
 TREND_ASKED = 0.9995  # one side: how sure before the voltage is said to rise, or to fall
@@ -69,7 +71,7 @@ def fit(
     capacitance_f: float | None = None,
     resistance_ohm: float | None = None,
     planned_v: float | None = None,
-    absorption: float = MOST_ABSORPTION,
+    absorption: float | None = None,
 ) -> DecayFit:
     """Fit V = V₀ e^(−t/τ) + V∞ to a logged fall by least squares; V∞ is kept only when the data ask for it.
 
@@ -85,8 +87,8 @@ def fit(
     :param capacitance_f: the part, when it is known and the resistance is wanted
     :param resistance_ohm: the path, when it is known and the capacitance is wanted
     :param planned_v: the worst that was planned, volts: a start above it stops the work; None when nothing was
-    :param absorption: the most its material creeps back, a fraction of what it held, which may hold up a fall; that of an
-        electrolytic where it is not known
+    :param absorption: the most its material creeps back, a fraction of what it held: it may hold up a fall, and widens the interval
+        of τ; where it is not known a fall may be held up as that of an electrolytic
     :returns: DecayFit; τ as observed, with the meter; implied values with the meter taken out
     :raises InputError: a value is out of range, or a time stands twice (field `samples`)
     :source: first-order discharge; least squares with linearised covariance (ISO/IEC Guide 98-3)
@@ -97,11 +99,19 @@ def fit(
     """
     ordered = _checked(samples, resolution_v, target_v)
     expected = _Expected.of(expected_tau_s, meter_ohm, capacitance_f, resistance_ohm)
-    event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v, absorption=absorption)
+    creeps = MOST_ABSORPTION if absorption is None else absorption
+    event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v, absorption=creeps)
     if event and not event.course:
         return DecayFit("rising", event.sentence, event=event)
-    found = _fitted(ordered, expected, target_v, resolution_v)
-    return _stopped(found, event or _held_up(found, ordered, absorption))
+    found = _latest(_fitted(ordered, expected, target_v, resolution_v), ordered, target_v, creeps)
+    return _stopped(_widened(found, absorption or 0.0), event or _held_up(found, ordered, creeps))
+
+
+def _widened(found: DecayFit, absorption: float) -> DecayFit:
+    """With an interval of τ that counts the charge which comes out of the dielectric as it falls, within its share."""
+    if found.tau_low_s is None or found.tau_high_s is None:
+        return found
+    return replace(found, tau_low_s=found.tau_low_s / (1 + absorption), tau_high_s=found.tau_high_s * (1 + absorption))
 
 
 def _held_up(found: DecayFit, ordered: list[tuple[float, float]], absorption: float) -> Event | None:
@@ -109,6 +119,20 @@ def _held_up(found: DecayFit, ordered: list[tuple[float, float]], absorption: fl
     if not found.floor_v or found.start_v is None or abs(found.floor_v) <= absorption * max(abs(v) for _, v in ordered):
         return None
     return Event(*ordered[-1], HELD.format(show(found.floor_v, "V")), course=True)
+
+
+def _latest(found: DecayFit, ordered: list[tuple[float, float]], target_v: float, absorption: float) -> DecayFit:
+    """With an upper time that counts what absorption may still hold up then; not known where that takes longer than hours."""
+    if not found.time_high_s or not found.tau_s or found.start_v is None:
+        return found
+    gone, creeps = ordered[-1][0] - ordered[0][0], absorption * abs(found.start_v)
+    latest = found.time_high_s
+    while latest < LONGEST_S:
+        left = target_v * math.exp(-(latest - found.time_high_s) / found.tau_s)
+        if left + held_up(creeps, found.tau_s, gone + latest) <= target_v * (1 + NEGLIGIBLE):
+            return replace(found, time_high_s=latest)
+        latest += found.tau_s / 20 + latest / 100
+    return replace(found, time_high_s=None)
 
 
 def _stopped(found: DecayFit, event: Event | None) -> DecayFit:

@@ -94,12 +94,27 @@ def find_event(
     return None
 
 
+def held_up(creeps_v: float, tau_s: float, seconds: float) -> float:
+    """What absorption may hold a fall up by: each branch drives through its own resistor into the path, and empties.
+
+    :param creeps_v: all that may creep back, volts
+    :param tau_s: time constant of the fall, seconds
+    :param seconds: since its start
+    :returns: volts, twice what an even spread over branches of 10, 100 and 1 000 s gives
+    :raises InputError: never
+    :source: a branch of C·share and τₖ beside C and R: V·share × τ/(τ + τₖ) × e^(−t/(τ + τₖ))
+    """
+    each = (tau_s / (tau_s + branch) * math.exp(-seconds / (tau_s + branch)) for branch in BRANCHES_S)
+    return SPREAD_MARGIN * creeps_v / len(BRANCHES_S) * sum(each)
+
+
 class _Noise:
     """The noise of the readings as far as they have shown it: the root mean square of what they lie off."""
 
     def __init__(self, resolution_v: float) -> None:
         self.resolution_v = resolution_v
-        self.squares: deque[float] = deque(maxlen=KEPT)
+        self.squares: deque[float] = deque()
+        self.total = 0.0
         self.seen = 0
         self.above = 0.0
 
@@ -114,7 +129,7 @@ class _Noise:
         if not self.known:
             return MOST_DIGITS * self.resolution_v
         count = len(self.squares)
-        own = math.sqrt(sum(self.squares) / count) * (1 + 1 / math.sqrt(2 * count))
+        own = math.sqrt(max(self.total, 0.0) / count) * (1 + 1 / math.sqrt(2 * count))
         if self.seen < ENOUGH:
             return min(max(own, LEAST_DIGITS * self.resolution_v), MOST_DIGITS * self.resolution_v)
         return max(own, ROUNDING * self.resolution_v)
@@ -129,6 +144,7 @@ class _Noise:
         if not leaves:
             self.seen += 1
             self.squares.append((residual / spread) ** 2)
+            self.total += self.squares[-1] - (self.squares.popleft() if len(self.squares) > KEPT else 0.0)
         return leaves
 
 
@@ -187,8 +203,7 @@ class _Whole:
         if told is None:
             return False
         value, spread, tau = told
-        held_up = self.creeps_v / len(BRANCHES_S) * sum(tau / (tau + branch) for branch in BRANCHES_S)
-        return self.noise.beyond(volts - value, spread, SPREAD_MARGIN * held_up) and self.line.count >= FEWEST
+        return self.noise.beyond(volts - value, spread, held_up(self.creeps_v, tau, 0.0)) and self.line.count >= FEWEST
 
     def add(self, seconds: float, volts: float) -> None:
         """Another reading, as long as it stands well above the noise."""

@@ -14,6 +14,7 @@ DEFAULT_WORKING_LIMIT_V = 50.0
 LEAST_TARGET_V = 5.0  # V: a share of a low voltage is not asked for below this
 CHECK_EDITION = "check the edition that binds you"
 PLUG_PINS = "plug_pins"
+HANDS = "Hands"  # the row of what hands may come near
 KIND_UNITS: Mapping[str, str] = {"volts": "V", "share": "%", "es1": "V", "current": "mA"}
 VALUES: Mapping[str, Range] = {
     "volts": Range("The limit", 0.0, 1500.0, "V", open_low=True),
@@ -131,6 +132,8 @@ def check_change(row: DischargeLimit, change: LimitChange) -> None:
     :param change: what the workshop wants
     :raises InputError: value or time missing where the row has one, or out of range; no reason
     """
+    if row.id == HANDS and (change.value or 0.0) > DEFAULT_WORKING_LIMIT_V:
+        raise InputError("value", f"Hands come no nearer than {DEFAULT_WORKING_LIMIT_V:g} V: it may be lowered, never raised.")
     if row.kind in VALUES:
         VALUES[row.kind].check("value", change.value if change.value is not None else float("nan"))
     elif change.value is not None:
@@ -176,15 +179,19 @@ def working_limit(
     >>> working_limit("IEC 62368-1 (5.5.2.2)", 1e-9, 325.0).target_v
     50.0
     """
+    rows = rows or limits_table()
+    hands = find_limit(rows, HANDS)
+    limit_v = min(hands.value or DEFAULT_WORKING_LIMIT_V, DEFAULT_WORKING_LIMIT_V)
+    default = f"the workshop's limit for hands: {hands.changed}" if hands.changed else "workshop default"
     if standard_id is None:
-        return WorkingLimit(DEFAULT_WORKING_LIMIT_V, "workshop default; check the standard that binds you")
-    row = find_limit(rows or limits_table(), standard_id)
+        return WorkingLimit(limit_v, f"{default}; check the standard that binds you")
+    row = find_limit(rows, standard_id)
     if row.kind == "current":
-        return WorkingLimit(DEFAULT_WORKING_LIMIT_V, "workshop default; the chosen limit is one of touch current")
+        return WorkingLimit(limit_v, f"{default}; the chosen limit is one of touch current")
     asked = row.target_v(capacitance_f, from_v)
-    if asked >= DEFAULT_WORKING_LIMIT_V:
+    if asked >= limit_v:
         allows = f"{row.id} allows {asked:.4g} V on the equipment, which raises no limit for hands"
-        return WorkingLimit(DEFAULT_WORKING_LIMIT_V, f"workshop default; {allows}; {CHECK_EDITION}")
+        return WorkingLimit(limit_v, f"{default}; {allows}; {CHECK_EDITION}")
     return WorkingLimit(asked, row.source)
 
 

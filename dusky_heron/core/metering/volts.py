@@ -96,7 +96,7 @@ def read_volts(text: str, ranges: VoltRanges, *, field: str) -> Volts:
     :raises InputError: no voltage, or out of range; the field as given
     :source: as `VoltRanges.error`
 
-    >>> read_volts("0.4", VoltRanges((Accuracy(0.5, 2, 6000),), 6000, 1000), field="dc").high
+    >>> round(read_volts("0.4", VoltRanges((Accuracy(0.5, 2, 6000),), 6000, 1000), field="dc").high, 6)
     0.602
     """
     typed = text.strip()

@@ -66,7 +66,7 @@ class Planned:
 
 
 def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
-    """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. One statement."""
+    """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. Two statements."""
     marking = told_by_place(read_marking(text, today=timezone.localdate()), role)
     charge = core.plan_charge(marking)
     best = _best_single(actor, charge) if charge else None
@@ -80,7 +80,7 @@ def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
 
 
 def _best_single(actor: Actor, charge: core.PlannedCharge) -> Tool | None:
-    limit = working_limit(None, charge.highest_f, charge.each_v)
+    limit = working_limit(None, charge.highest_f, charge.each_v, rows=limits_of_workshop(actor))
     judged = (judge_tool(Shape.SINGLE, (resistor,), charge, limit) for resistor in core_resistors(actor))
     return min((tool for tool in judged if tool.allowed), key=lambda tool: tool.times[-1].worst_s, default=None)
 

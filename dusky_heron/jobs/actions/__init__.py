@@ -9,7 +9,7 @@ from django.db.models import Max
 from dusky_heron.core.circuit.dropper import OHMS
 from dusky_heron.core.circuit.typed_loads import read_loads
 from dusky_heron.core.discharge.bleeders import read_bleeder
-from dusky_heron.core.discharge.limits import find_limit, limits_table
+from dusky_heron.core.discharge.limits import HANDS, find_limit, limits_table
 from dusky_heron.core.errors import CURRENT, POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
@@ -189,8 +189,8 @@ def _position_fields(data: PositionIn) -> dict[str, Any]:
 
 
 def _job_fields(data: JobIn) -> dict[str, Any]:
-    if data.standard:
-        find_limit(limits_table(), data.standard)
+    if data.standard and find_limit(limits_table(), data.standard).id == HANDS:
+        raise InputError("standard", "The limit for hands is no standard of the equipment.")
     return {
         **data.model_dump(exclude={"version", "supply_voltage", "supply_frequency"}),
         "supply_v": parse_quantity(data.supply_voltage, "V", SUPPLY_VOLTAGE, field="supply_voltage"),
