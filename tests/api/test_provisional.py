@@ -70,6 +70,8 @@ class Provisional(Bench):
         position = self.place("10,000 µF 63 VDC")
         waits = next(row["waits_for"] for row in self.get("bench") if row["job"]["id"] == position["job_id"])
         self.assertEqual(waits, "C1: say what is printed on it")
+        line = self.get(f"jobs/{position['job_id']}/sheet")["charge_line"]
+        self.assertEqual(line[0]["sentence"], "planned with the worst its marking may mean")
         self.assertEqual(self.get(f"jobs/{position['job_id']}/sheet")["waits_for"], waits)
         self.settle(position, "10000 µF 63 VDC")
         self.assertEqual(self.get(f"jobs/{position['job_id']}/sheet")["waits_for"], "C1: empty it first")

@@ -110,6 +110,16 @@ class Intervals(unittest.TestCase):
                 except InputError:
                     self.assertFalse(proves)
 
+    def test_what_is_not_kept_of_a_meter_and_digits_it_does_not_have(self) -> None:
+        """Nothing kept: ±10 % and three digits. Ranges of 600 and 1000 V in 6000 counts show tenths at best: ±2 digits are 0.2 V."""
+        unknown = VoltRanges((), 6000, 600)
+        coarse = VoltRanges(tuple(Accuracy(0.5, 2, 6000, 0, top) for top in (600.0, 1000.0)), 6000, 1000)
+        of_range = VoltRanges((Accuracy(0.5, 2, 6000, 0.1, 600.0),), 6000, 600)
+        for ranges, typed, high in (
+            (unknown, "1", 4.1), (unknown, "2", 5.2), (unknown, "1.5", 1.95), (coarse, "0.003", 0.203015), (of_range, "0.4", 1.202),
+        ):  # fmt: skip
+            self.assertAlmostEqual(read_volts(typed, ranges, field="dc").high, high)
+
     def test_below_the_last_digit_is_a_figure_of_the_meter(self) -> None:
         hand = VoltRanges(tuple(Accuracy(0.5, 2, 6000, 0, top) for top in (60.0, 600.0)), 6000, 600)
         probe = VoltRanges((Accuracy(1, 2, 4000, 0, 40e3),), 4000, 40e3, fixed=True)
@@ -226,6 +236,7 @@ class Hidden(unittest.TestCase):
         self.assertTrue(self.hidden(text, (low, Condition.IN_CIRCUIT), (good, Condition.NEW_PART)))
         self.assertFalse(self.hidden(text, (low, Condition.LIFTED), (good, Condition.LIFTED)))
         self.assertTrue(self.hidden(text, (good, Condition.LIFTED), (low, Condition.IN_CIRCUIT)))
+        self.assertFalse(self.hidden(text, (good, Condition.LIFTED), (low, Condition.NEW_PART)))  # of another part
 
     def test_metallised_film_wears_down_whole(self) -> None:
         for text, role, left, hidden in (

@@ -68,7 +68,7 @@ class Rebound(unittest.TestCase):
         self.assertAlmostEqual(crept_back(54, 60, 60), 13.5)
         self.assertAlmostEqual(crept_back(54, 0, 1), 54 * (1 - math.exp(-1)))
         self.assertAlmostEqual(crept_back(54, 100_000, 60), 54 * math.exp(-100) * (1 - math.exp(-0.06)))  # τ of 1000 s at most
-        self.assertEqual(proof_holds(1.8, 0.5), 1800)
+        self.assertEqual((proof_holds(1.8, 0.5), LEAST_PROOF_S), (1800, 60))
         self.assertLess(proof_holds(54, 0.5), 1)
         self.assertAlmostEqual(proof_holds(54, 0.5, open_s=60), 60 * 4.5 / 0.5)
         self.assertEqual(proof_holds(54, 0.5, open_s=900), 1800)

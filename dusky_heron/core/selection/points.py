@@ -39,7 +39,7 @@ def order_of(candidate: Candidate) -> tuple[object, ...]:
 
 def off_value(need: Need, part: Part) -> float:
     """How far the worst section lies from the marked value, as a fraction."""
-    return max(abs(section.capacitance_f / need.sections_f[k][1] - 1) for k, section in sections_of(need, part))
+    return max([abs(section.capacitance_f / need.sections_f[k][1] - 1) for k, section in sections_of(need, part)])
 
 
 def _coarse(need: Need, part: Part, adaptations: tuple[str, ...]) -> Iterator[Point]:

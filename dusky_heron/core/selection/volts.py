@@ -1,7 +1,7 @@
 """The volts a part must have: never below its circuit's, below the old part's only with a reason, and never unknown."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.model import ClassNeed, Floor, Need, Part, Position
@@ -58,10 +58,10 @@ def offered_dc(section: Section, marking: Marking) -> float | None:
     return math.sqrt(2) * alternating if alternating and marking.rated_dc_v is None else None
 
 
-def sections_of(need: Need, part: Part) -> Iterator[tuple[int, Section]]:
+def sections_of(need: Need, part: Part) -> Iterable[tuple[int, Section]]:
     """Each section of a place with the one offered for it, by size: a dual may be printed 30+5 or 5+30."""
     if len(need.sections_f) == len(part.marking.sections) == 1:
-        return iter(((0, part.marking.sections[0]),))
+        return ((0, part.marking.sections[0]),)
     wanted = sorted(range(len(need.sections_f)), key=lambda k: need.sections_f[k][1])
     return zip(wanted, sorted(part.marking.sections, key=lambda section: section.capacitance_f), strict=False)
 

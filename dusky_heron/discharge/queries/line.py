@@ -46,6 +46,7 @@ GRAVITY = (  # worst first
     ChargeState.KEPT_SHORTED,
     ChargeState.PROVED,
 )
+UNSETTLED = "planned with the worst its marking may mean"
 Read = tuple[float, float]  # V, s after the tool was put on
 
 
@@ -98,7 +99,7 @@ def _show(named: Named, place: Position, seen: _Seen, read: Mapping[int, Read], 
         name=named.name,
         state=seen.state,
         caution=CAUTIONS.get(seen.state, ""),
-        sentence=seen.revoked or (_sentence(note, seen.state, read.get(note.id), run, place) if note else ""),
+        sentence=seen.revoked or _sentence(note, seen.state, read, run, place),
         energy=Figure.of(held[0].energy_j, "J") if held else None,
         mark=EnergyMarkOut.from_row(held[1]) if held else None,
         band=held[0].band if held else "",
@@ -181,18 +182,22 @@ def _emptied(ids: Sequence[UUID]) -> dict[UUID, list[ChargeNote]]:
     return runs
 
 
-def _sentence(note: ChargeNote, state: ChargeState, last: Read | None, run: Sequence[ChargeNote], place: Position) -> str:
-    """What is known in figures: the voltage read last or planned by now, or the target of the proof."""
-    if note.found:
+def _sentence(
+    note: ChargeNote | None, state: ChargeState, read: Mapping[int, Read], run: Sequence[ChargeNote], place: Position
+) -> str:
+    """What is known in figures: the voltage read last or planned by now, the target of the proof, or that the marking is open."""
+    if note and note.found:
         return note.found
+    if note is None or state == ChargeState.UNKNOWN:
+        return UNSETTLED if not_settled(place.marking, place.surroundings) else ""
     if state == ChargeState.KEPT_SHORTED:
         return note.place
     if state not in (ChargeState.EMPTYING, ChargeState.PROVED, ChargeState.LAPSED):
         return ""
     if state != ChargeState.EMPTYING:
         return f"below {show(HANDS_IN_V, 'V')}"
-    if last:
-        volts, seconds = last
+    if note.id in read:
+        volts, seconds = read[note.id]
         return f"{show(volts, 'V')} read at {show_time(seconds)}"
     return _planned(run, points_of(place))
 
