@@ -116,7 +116,8 @@ class Intervals(unittest.TestCase):
         coarse = VoltRanges(tuple(Accuracy(0.5, 2, 6000, 0, top) for top in (600.0, 1000.0)), 6000, 1000)
         of_range = VoltRanges((Accuracy(0.5, 2, 6000, 0.1, 600.0),), 6000, 600)
         for ranges, typed, high in (
-            (unknown, "1", 4.1), (unknown, "2", 5.2), (unknown, "1.5", 1.95), (coarse, "0.003", 0.203015), (of_range, "0.4", 1.202),
+            (unknown, "1", 4.1), (unknown, "2", 5.2), (unknown, "1.5", 1.95), (coarse, "0.003", 0.203015),
+            (of_range, "0.4", 1.202),
         ):  # fmt: skip
             self.assertAlmostEqual(read_volts(typed, ranges, field="dc").high, high)
 
