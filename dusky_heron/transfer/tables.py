@@ -7,7 +7,7 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
-FORMAT, VERSION = "dusky-heron-job", 3
+FORMAT, VERSION = "dusky-heron-job", 4
 MOST_ROWS = 100_000
 MOST_TEXT = 1_000_000  # letters of one entry or note
 WITHOUT_END = "inf"  # the upper end of a reading beyond its range, which JSON has no number for

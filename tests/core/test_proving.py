@@ -111,7 +111,7 @@ class Intervals(unittest.TestCase):
                     self.assertFalse(proves)
 
     def test_what_is_not_kept_of_a_meter_and_digits_it_does_not_have(self) -> None:
-        """Nothing kept: ±10 % and three digits. Ranges of 600 and 1000 V in 6000 counts show tenths at best: ±2 digits are 0.2 V."""
+        """Nothing kept: ±10 % and three digits. Ranges of 600 and 1000 V in 6000 counts show tenths at best: 2 digits, 0.2 V."""
         unknown = VoltRanges((), 6000, 600)
         coarse = VoltRanges(tuple(Accuracy(0.5, 2, 6000, 0, top) for top in (600.0, 1000.0)), 6000, 1000)
         of_range = VoltRanges((Accuracy(0.5, 2, 6000, 0.1, 600.0),), 6000, 600)

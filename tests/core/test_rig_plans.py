@@ -152,5 +152,7 @@ class Pins(unittest.TestCase):
             found = behind_plug(places)
             self.assertAlmostEqual(found.across_f, farads, places=12)
             self.assertEqual((found.bleeder_ohm and round(found.bleeder_ohm), len(found.stored)), (ohm and round(ohm), stored))
+        motor = Position("C1", Role.MOTOR_RUN, read_marking("16 µF ±5 % 450 V~"), 230)
+        self.assertAlmostEqual(behind_plug([motor]).across_f, 16.8e-6)  # through its windings
         network = behind_plug([filtered])
         self.assertGreater(network.across_f, filtered.marking.sections[0].highest_f)
