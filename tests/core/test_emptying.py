@@ -124,6 +124,8 @@ class Banks(unittest.TestCase):
         fed = some(plan_charge(marking, surroundings=Surroundings(basis=Basis.BY_HAND, volts=300)))
         held = sum(0.5 * s.highest_f * v**2 for s, v in zip(marking.sections, (350, 300), strict=True))
         self.assertAlmostEqual(fed.hazard.energy_j, held)
+        read = some(plan_charge(marking, measured_high_f=500e-6))  # more than both are marked: nobody knows of which
+        self.assertAlmostEqual(read.hazard.energy_j, 0.5 * 500e-6 * 350**2)
 
     def test_over_a_kilojoule_or_beyond_the_tools_there_is_a_next_step(self) -> None:
         """1500 µF +20 % at 800 V: 576 J, no tool: 1 kΩ (800 V / 1 A / 0.95 is 842 Ω, E24 above it 910 Ω or 1 kΩ)."""

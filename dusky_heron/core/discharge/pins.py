@@ -121,7 +121,7 @@ def behind_plug(positions: Sequence[Position]) -> BehindPlug:
                 position.marking, role=position.role, supply_v=position.supply_v, surroundings=position.surroundings
             )
             stored += [(position.name, charge.voltage.voltage_v)] if charge else []
-    if not siemens and all(p.role is Role.DROPPER for p in positions if _across(p)):
+    if all(p.role is Role.DROPPER for p in positions if _across(p)):
         siemens = own
     if across and to_chassis:
         across += to_chassis / 4
