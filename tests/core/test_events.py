@@ -5,7 +5,8 @@ import random
 import unittest
 
 from dusky_heron.core.discharge.decay import fit
-from dusky_heron.core.discharge.events import find_event
+from dusky_heron.core.discharge.events import MOST_ABSORPTION, find_event, held_up
+from dusky_heron.core.model.materials import MATERIALS
 from tests import drawn_by
 
 
@@ -97,7 +98,7 @@ class Events(unittest.TestCase):
     def test_what_absorption_holds_up_is_no_second_feed(self) -> None:
         """Branches of 10, 100 and 1 000 s across the same resistor, stepped here; of an electrolytic, and where it is not known."""
         luck, stopped = drawn_by(4), 0
-        for _ in range(60):
+        for _ in range(40):
             share, tau, first = luck.choice((0.001, 0.05, 0.15)), 10 ** luck.uniform(0.3, 1.7), luck.choice((30, 325, 900))
             digit = luck.choice((0.01, 0.1, 1))
             terminal, held = float(first), [float(first)] * 3
@@ -110,6 +111,12 @@ class Events(unittest.TestCase):
                 terminal += (sum(inward) - terminal / tau) * step
             stopped += fit(rows, resolution_v=digit).stop
         self.assertLessEqual(stopped, 1)
+
+    def test_where_the_material_is_not_known_the_one_that_creeps_back_most_is_taken(self) -> None:
+        self.assertEqual(MOST_ABSORPTION, max(material.absorption[1] for material in MATERIALS.values()))
+        even = 2 * 48 / 3 * (10 / 20 + 10 / 110 + 10 / 1010)
+        self.assertAlmostEqual(held_up(48, 10, 0), even)
+        self.assertLess(held_up(48, 10, 600), even / 20)
 
     def test_a_floor_that_no_material_holds_up_stops_the_work(self) -> None:
         """6 V of 286 V is more than film holds up and less than a can may; 80 V is more than any; below nothing as well."""
@@ -130,13 +137,13 @@ class Events(unittest.TestCase):
     def test_no_upper_time_is_exceeded_though_a_dielectric_holds_the_fall_up(self) -> None:
         """At most two in a hundred; branches as before, the truth followed to 5 V."""
         luck, told, exceeded = drawn_by(6), 0, 0
-        for _ in range(60):
+        for _ in range(40):
             share, tau, first = luck.choice((0.0, 0.05, 0.15)), 10 ** luck.uniform(0.3, 1.5), luck.choice((100, 325, 900))
-            noise, count, step = luck.choice((0.02, 0.2)), luck.randrange(8, 24), tau / 200
+            noise, count, step = luck.choice((0.02, 0.2)), luck.randrange(8, 24), tau / 100
             terminal, held, reached = float(first), [float(first)] * 3, math.inf
             rows: list[tuple[float, float]] = []
             for i in range(20_000):
-                if i % 30 == 0 and len(rows) < count:
+                if i % 15 == 0 and len(rows) < count:
                     rows.append((round(i * step, 6), round((terminal + luck.gauss(0, noise)) / 0.1) * 0.1))
                 inward = [share / 3 * (v - terminal) / t for v, t in zip(held, (10, 100, 1000), strict=True)]
                 held = [v + (terminal - v) / t * step for v, t in zip(held, (10, 100, 1000), strict=True)]
@@ -148,4 +155,4 @@ class Events(unittest.TestCase):
             if found.time_high_s:
                 told, exceeded = told + 1, exceeded + (reached - rows[-1][0] > found.time_high_s)
         self.assertLessEqual(exceeded, 0.02 * told + 1)
-        self.assertGreater(told, 25)
+        self.assertGreater(told, 15)
