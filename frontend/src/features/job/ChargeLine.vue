@@ -27,6 +27,7 @@ const groups = computed(() => {
   <ul
     class="flex max-h-28 flex-wrap gap-x-6 gap-y-1 overflow-y-auto"
     aria-label="Charge line: what may still hold charge"
+    :tabindex="items.length > 1 ? 0 : undefined"
   >
     <li v-for="group in groups" :key="group.key" class="flex items-center gap-2">
       <ChargeGlyph :state="group.state" />
