@@ -132,7 +132,7 @@ class Shots(BrowserTest):
         for check in handback(actor, job_id).checks:
             if check.required and check.state not in ("passes", "signed"):
                 sign_deviation(actor, job_id, DeviationIn(check_id=check.id, reason=reason))
-        hand_back(actor, job_id, ReturnIn())
+        hand_back(actor, job_id, ReturnIn(links_off=True))
         pages = pdfium.PdfDocument(report_pdf(actor, job_id))
         pages[0].render(scale=1.3).to_pil().save(FOLDER / "report.png")
         page.press("9")
