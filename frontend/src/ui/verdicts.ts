@@ -8,3 +8,12 @@ export const VERDICTS: Record<Schemas['Word'], { title: string; colour: string }
   replace: { title: 'Replace', colour: 'text-ink' },
   condemn: { title: 'Condemn', colour: 'text-danger' },
 }
+
+/** What a stretch of a tolerance window is filled with, by the word a reading there would come to. */
+export const ZONE_FILLS: Record<Schemas['Word'], string> = {
+  keep: 'fill-tide-w',
+  watch: 'fill-ochre-w',
+  unknown: 'fill-slate1',
+  replace: 'fill-slate2',
+  condemn: 'fill-slate2',
+}

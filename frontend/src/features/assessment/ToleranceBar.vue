@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { ZONE_FILLS } from '@/ui/verdicts'
 
 /** Where a reading lies on what its capacitance may be: each zone says in words what it means. */
 const { bar, name } = defineProps<{ bar: Schemas['BarOut']; name: string }>()
-const FILLS: Record<string, string> = { keep: 'fill-tide-w', watch: 'fill-ochre-w', replace: 'fill-slate2' }
 const per = (share: number) => `${(share * 100).toFixed(2)}%`
 const anchor = (share: number) => (share < 0.12 ? 'start' : share > 0.88 ? 'end' : 'middle')
 const CLOSE = 0.22 // of the bar: two labels nearer than this lean away from each other
@@ -33,7 +33,7 @@ const said = computed(() => {
   <figure class="mt-4">
     <svg role="img" :aria-label="said" class="h-[6.25rem] w-full overflow-visible" font-size="13">
       <template v-for="zone in bar.zones" :key="zone.says">
-        <rect :x="per(zone.start)" y="26" :width="per(zone.width)" height="44" :class="FILLS[zone.word]" />
+        <rect :x="per(zone.start)" y="26" :width="per(zone.width)" height="44" :class="ZONE_FILLS[zone.word]" />
         <text
           v-if="zone.width > 0.09"
           :x="per(zone.start + zone.width / 2)"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { ZONE_FILLS } from '@/ui/verdicts'
 
 /** A reading on its tolerance window, small: the interval as a band, the value as a line. */
 const { bar } = defineProps<{ bar: Schemas['BarOut'] }>()
-const FILLS: Record<string, string> = { keep: 'fill-tide-w', watch: 'fill-ochre-w', replace: 'fill-slate2' }
 const per = (share: number) => `${(share * 100).toFixed(2)}%`
 </script>
 
@@ -16,7 +16,7 @@ const per = (share: number) => `${(share * 100).toFixed(2)}%`
       y="6"
       :width="per(zone.width)"
       height="12"
-      :class="FILLS[zone.word]"
+      :class="ZONE_FILLS[zone.word]"
     />
     <template v-if="bar.at !== null && bar.low !== null && bar.high !== null">
       <rect :x="per(bar.low)" y="3" :width="per(Math.max(bar.high - bar.low, 0.004))" height="18" class="fill-ink/25" />
