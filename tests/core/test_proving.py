@@ -117,9 +117,13 @@ class Intervals(unittest.TestCase):
         of_range = VoltRanges((Accuracy(0.5, 2, 6000, 0.1, 600.0),), 6000, 600)
         for ranges, typed, high in (
             (unknown, "1", 4.1), (unknown, "2", 5.2), (unknown, "1.5", 1.95), (coarse, "0.003", 0.203015),
-            (of_range, "0.4", 1.202),
+            (of_range, "0.4", 1.202), (unknown, "2e-1", 3.22), (unknown, "0,4 V", 0.74), (unknown, "400 mV", 0.443),
         ):  # fmt: skip
             self.assertAlmostEqual(read_volts(typed, ranges, field="dc").high, high)
+        for typed in ("", "<", "<-3", "V", "1e400", "nan", "four", "0.4 A", "--", "\x00", "9" * 40, "1,200", "0.2.3"):
+            with self.assertRaises(InputError) as caught:
+                read_volts(typed, unknown, field="dc")
+            self.assertEqual(caught.exception.field, "dc")
 
     def test_below_the_last_digit_is_a_figure_of_the_meter(self) -> None:
         hand = VoltRanges(tuple(Accuracy(0.5, 2, 6000, 0, top) for top in (60.0, 600.0)), 6000, 600)

@@ -10,6 +10,7 @@ from dusky_heron.core.quantities import parse_quantity
 
 READ_VOLTS = Range("The reading", -1e6, 1e6, "V")
 UNKNOWN_COUNTS = 3.0  # of the last digit, where the maker's figure is not kept: usual of hand meters on volts
+EXPONENT = re.compile(r"\d[eE][-+]?\d")
 SHOWN = re.compile(r"[-+]?\s*(?P<figures>[\d.,' ]*\d)\s*[.,]?\s*(?P<unit>.*)")
 
 
@@ -115,6 +116,8 @@ def read_volts(text: str, ranges: VoltRanges, *, field: str) -> Volts:
 
 def _digit_of(typed: str, shown: float, field: str) -> float:
     """The worth of the last digit typed, volts."""
+    if EXPONENT.search(typed):
+        return 1.0  # no meter shows it so: nothing is known of its digits
     match = SHOWN.fullmatch(typed)
     if match is None:  # 4k7: the last figure after the letter is its last digit, never less than a thousandth of it
         return abs(shown) / 1000
