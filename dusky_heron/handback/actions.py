@@ -9,7 +9,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
-from dusky_heron.discharge.actions import links_off
+from dusky_heron.discharge.actions import energise, links_off
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import (
@@ -76,13 +76,14 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
 
 @action(Permission.WORK)
 def begin_soak(actor: Actor, job_id: UUID, data: SoakIn) -> HandbackOut:
-    """Begin a soak under load; one runs at a time."""
+    """Begin a soak under load; one runs at a time, and power comes to every place."""
     find_job(actor, job_id, lock=True)
     last = Soak.standing(job_id=job_id).last()
     if last and not last.ended_at:
         raise InputError("minutes", "A soak runs already: end it first.")
     minutes = data.minutes or core.TABLE["soak_minutes"]
-    enter(actor, job_id, "soak begun", {"minutes": minutes}, Soak(job_id=job_id, minutes=minutes))
+    links = energise(actor, job_places(actor, job_id), taken_off=data.links_off)
+    enter(actor, job_id, "soak begun", {"minutes": minutes, **links}, Soak(job_id=job_id, minutes=minutes))
     return handback(actor, job_id)
 
 

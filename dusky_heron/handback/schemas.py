@@ -100,9 +100,10 @@ class ProofCheckIn(Schema):
 
 
 class SoakIn(Schema):
-    """How long to soak; empty for the usual time."""
+    """How long to soak; empty for the usual time. `links_off` that every link was taken off."""
 
     minutes: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    links_off: bool = False
 
 
 class SoakEnd(Schema):

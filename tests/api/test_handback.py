@@ -49,7 +49,7 @@ class HandingBack(ApiTest):
         return next(check for check in found["checks"] if check["id"] == check_id) if status == 200 else found["errors"][0]
 
     def soaked(self) -> None:
-        self.post(f"{self.path}/soak", {})
+        self.post(f"{self.path}/soak", {"links_off": True})
         Soak.objects.update(at=timezone.now() - datetime.timedelta(minutes=31))  # half an hour later, the browser closed
         self.post(f"{self.path}/soak/end", {"held": True, "note": "zener at 61 °C"})
 
@@ -137,6 +137,7 @@ class Proof(HandingBack):
         self.ready()
         self.assertEqual(self.get(f"{self.path}/handback")["missing"], [])
         self.post(f"positions/{self.place}/charge", {"state": "kept_shorted", "place": "blue link"})
+        self.assertEqual(self.post(f"{self.path}/soak", {}, 422)["errors"][0]["field"], "links_off")
         self.assertIn("CD1, blue link", self.post(f"{self.path}/return", {"note": "collected"}, 422)["errors"][0]["sentence"])
         back = self.post(f"{self.path}/return", {"note": "collected", "links_off": True})
         self.assertTrue(back["returned_at"])

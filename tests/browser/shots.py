@@ -113,6 +113,7 @@ class Shots(BrowserTest):
             page.press("r", value, Keys.ENTER)
             page.see(sees)
         page.click("Begin the soak")
+        page.click("Every link is off")
         page.see("to go")
         self.shot("handback")
         Soak.objects.update(at=timezone.now() - datetime.timedelta(minutes=31))

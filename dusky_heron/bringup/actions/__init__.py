@@ -9,9 +9,7 @@ from dusky_heron.bringup.schemas import PlanIn, PowerUpOut, StepIn
 from dusky_heron.core.errors import POWER, InputError, Range
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.core.returning import powerup as core
-from dusky_heron.discharge.actions import links_off, note_charge
-from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.actions import energise
 from dusky_heron.jobs.queries import core_positions, find_job, job_places
 from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
@@ -70,11 +68,8 @@ def log_step(actor: Actor, job_id: UUID, data: StepIn) -> PowerUpOut:
     row.finding = "" if data.stopped else trend.finding
     explained = before.asks_why and bool(data.note) and trend.finding in core.EXPLAINABLE
     row.stop = data.stopped or (trend.stop and not explained)
-    here = job_places(actor, job_id)
-    links = links_off(here, taken_off=data.links_off, field="links_off")
+    links = energise(actor, job_places(actor, job_id), taken_off=data.links_off)
     enter(actor, job_id, "power-up step", {**data.model_dump(mode="json"), "says": row.says, **links}, row)
-    for place in here:
-        note_charge(actor, place.id, ChargeIn(state=ChargeState.ENERGISED, link_off=True))
     return power_up(actor, job_id)
 
 

@@ -66,6 +66,17 @@ def links_off(positions: Sequence[Named], *, taken_off: bool, field: str) -> dic
     return {"link taken off": where}
 
 
+def energise(actor: Actor, positions: Sequence[Named], *, taken_off: bool) -> dict[str, object]:
+    """Power comes to a whole job: its links are asked for, and every place counts as energised until it is proved again.
+
+    Gives back what goes on the record of the links that were taken off; refused at the field `links_off`.
+    """
+    links = links_off(positions, taken_off=taken_off, field="links_off")
+    for place in positions:
+        note_charge(actor, place.id, ChargeIn(state=ChargeState.ENERGISED, link_off=True))
+    return links
+
+
 def _was_shorted(position: Named) -> None:
     if charge_line([position])[0].state != ChargeState.KEPT_SHORTED:
         raise InputError("state", f"{position.name} is not kept shorted: there is no link to take off.")

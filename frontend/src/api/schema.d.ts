@@ -7584,11 +7584,16 @@ export interface components {
         };
         /**
          * SoakIn
-         * @description How long to soak; empty for the usual time.
+         * @description How long to soak; empty for the usual time. `links_off` that every link was taken off.
          */
         SoakIn: {
             /** Minutes */
             minutes?: number | null;
+            /**
+             * Links Off
+             * @default false
+             */
+            links_off: boolean;
         };
         /**
          * SoakEnd

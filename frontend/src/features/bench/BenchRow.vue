@@ -30,7 +30,7 @@ const line = computed(() => {
       <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>
       <span v-if="charge" class="flex items-center gap-3 max-lg:col-start-2 max-lg:mt-1">
         <ChargeGlyph :state="charge.state" />
-        <span v-if="charge.energy && charge.mark" class="flex flex-col items-start">
+        <span v-if="charge.energy && charge.mark" class="flex shrink-0 flex-col items-start">
           <EnergyMark :mark="charge.mark" />
           <span class="font-mono text-small whitespace-nowrap"
             >{{ charge.energy.number }} {{ charge.energy.unit }}</span

@@ -2,6 +2,7 @@
 import { useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import LinksOff from '@/features/discharge/LinksOff.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
@@ -22,7 +23,7 @@ const clock = computed(() => {
   const whole = Math.ceil(left.value)
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 })
-const start = () => begin({ minutes: typedNumber(minutes.value) || 0 })
+const start = (links_off = false) => begin({ minutes: typedNumber(minutes.value) || 0, links_off })
 </script>
 
 <template>
@@ -48,10 +49,11 @@ const start = () => begin({ minutes: typedNumber(minutes.value) || 0 })
         {{ found.soak.held ? 'Held' : 'Did not hold' }}: {{ found.soak.minutes }} minutes.
         <span class="text-slate7">{{ found.soak.note }}</span>
       </p>
-      <form class="mt-2 flex items-end gap-3" novalidate @submit.prevent="start">
+      <form class="mt-2 flex items-end gap-3" novalidate @submit.prevent="start()">
         <TextField v-model="minutes" class="w-28" label="Minutes" mono :error="at('minutes')" />
         <ActionButton type="submit" :disabled="pending">Begin {{ found.soak ? 'again' : 'the soak' }}</ActionButton>
       </form>
+      <LinksOff class="mt-2" :asks="at('links_off')" :pending @off="start(true)" />
     </template>
   </section>
 </template>

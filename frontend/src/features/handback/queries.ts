@@ -24,7 +24,7 @@ export function useBeginSoak(job_id: string) {
   return useWrite(
     (body: Schemas['SoakIn'], headers) =>
       ask(client.POST('/api/jobs/{job_id}/soak', { params: at(job_id), body, headers })),
-    ['minutes'],
+    ['minutes', 'links_off'],
   )
 }
 

@@ -31,7 +31,7 @@ const groups = computed(() => {
   >
     <li v-for="group in groups" :key="group.key" class="flex items-center gap-2">
       <ChargeGlyph :state="group.state" />
-      <span v-if="group.most.energy && group.most.mark" class="flex flex-col items-start">
+      <span v-if="group.most.energy && group.most.mark" class="flex shrink-0 flex-col items-start">
         <EnergyMark :mark="group.most.mark" />
         <span class="font-mono text-small whitespace-nowrap" :title="group.most.band_sentence"
           >{{ group.names.length > 1 ? 'most ' : '' }}{{ group.most.energy.number }} {{ group.most.energy.unit }}</span
