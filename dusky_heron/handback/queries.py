@@ -9,8 +9,9 @@ from uuid import UUID
 from dusky_heron.assessment.queries import standings
 from dusky_heron.bringup.queries import powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
+from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.touch_current import touch_limits
-from dusky_heron.core.model import TO_REPLACE, Position, Quantity, Role
+from dusky_heron.core.model import TO_REPLACE, Equipment, Position, Quantity, Role
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up
@@ -67,10 +68,10 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
     """The checks that a job asks for. Two statements."""
     rows = limits_of_workshop(actor)
     standard, protection = work.job.standard or None, str(work.job.protection_class)
-    across = [place for place in work.now if place.role == Role.X]
+    across = on_the_pins(work.now)
     pins: tuple[DischargeLimit, ...] = ()
     if across and across[0].supply_v:
-        farads = sum(section.highest_f for place in across for section in place.parts)
+        farads = behind_plug(across).across_f
         pins = limits_of(rows, standard, role=None, capacitance_f=farads, from_v=rule_voltage(across[0].supply_v).volts)
     return core.checks_for(
         core.Repaired(
@@ -80,7 +81,7 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
             places=work.now,
             changed=frozenset(shown.name for shown, _ in work.places if shown.id in work.changed),
             pins=pins,
-            touch=touch_limits(rows, standard, protection),
+            touch=touch_limits(rows, standard, Equipment(protection, work.job.two_core)),
             rail_v=rail_of(work.job.id),
         )
     )

@@ -36,7 +36,7 @@ def asked(
     work = Repaired(
         protection, False, plug, places, frozenset(p.name for p in places) if new else frozenset(),
         limits_of(rows, "IEC 60335-1 (22.5)", role=None, capacitance_f=1e-6, from_v=325.0),
-        touch_limits(rows, "IEC 60335-1 (22.5)", protection), rail_v,
+        touch_limits(rows, "IEC 60335-1 (22.5)", Equipment(protection)), rail_v,
     )  # fmt: skip
     return {check.id: check for check in checks_for(work)}
 
@@ -60,7 +60,7 @@ class Asked(unittest.TestCase):
     def test_without_a_standard_the_strictest_limit_counts_and_says_so(self) -> None:
         y, rows = place(Role.Y, "4n7 M Y2 250~"), limits_table()
         pins = limits_of(rows, None, role=None, capacitance_f=1e-6, from_v=325.0)
-        work = Repaired("", False, True, (y, place(Role.X, "1 µF X2 305~", "CX1")), frozenset(), pins, touch_limits(rows, None, ""))
+        work = Repaired("", False, True, (y, place(Role.X, "1 µF X2 305~", "CX1")), frozenset(), pins, touch_limits(rows, None, Equipment()))
         found = {check.id: check for check in checks_for(work)}
         self.assertEqual((found["touch"].high, found["pins"].high), (0.00025, 34.0))
         self.assertIn("the strictest of", found["touch"].source)
@@ -68,7 +68,7 @@ class Asked(unittest.TestCase):
     def test_y_parts_ask_for_touch_current_and_medical_equipment_approves_none(self) -> None:
         y = place(Role.Y, "4n7 M Y2 250~")
         self.assertEqual(asked(y)["touch"].high, 0.00075)
-        rows = touch_limits(limits_table(), "IEC 60601-1 (8.4.3)", "")
+        rows = touch_limits(limits_table(), "IEC 60601-1 (8.4.3)", Equipment())
         work = Repaired("I", False, True, (y,), frozenset({"C1"}), (), rows)
         medical = next(check for check in checks_for(work) if check.id == "touch")
         self.assertEqual(take_check(medical, "1 uA", METER).outcome, Outcome.FAILS)

@@ -259,7 +259,7 @@ class TouchCurrents(unittest.TestCase):
 
     def test_worked_example(self) -> None:
         """Two of 3.3 nF +20 %: 3.96 nF each; 2π · 50 · 253 · 3.96 nF = 0.315 mA, both 0.629 mA with the neutral open."""
-        rows = touch_limits(limits_table(), None, "")
+        rows = touch_limits(limits_table(), None, Equipment())
         found = touch_current([3.96e-9], [3.96e-9], 230, 50, rows)
         self.assertAlmostEqual(found.normal_a * 1000, 0.3147, places=3)
         self.assertAlmostEqual(found.neutral_open_a * 1000, 0.6295, places=3)
@@ -270,7 +270,7 @@ class TouchCurrents(unittest.TestCase):
 
     def test_limits_follow_the_equipment_and_its_class(self) -> None:
         def ids(standard: str, protection: str) -> list[str]:
-            return [row.id for row in touch_limits(limits_table(), standard, protection)]
+            return [row.id for row in touch_limits(limits_table(), standard, Equipment(protection))]
 
         self.assertEqual(ids("IEC 60335-1 (22.5)", "II"), ["IEC 60335-1 (class II)"])
         self.assertEqual(len(ids("IEC 60335-1 (22.5)", "I")), 3)

@@ -27,7 +27,7 @@ def touch_current(actor: Actor, job_id: UUID) -> TouchOut:
         return TouchOut.nothing_but(missing=NO_Y)
     first = to_chassis[0][0]
     line, neutral = core_touch.on_both_sides([value for _, value in to_chassis])
-    rows = core_touch.touch_limits(limits_of_workshop(actor), job.standard, job.protection_class)
+    rows = core_touch.touch_limits(limits_of_workshop(actor), job.standard, first.equipment)
     found = core_touch.touch_current(line, neutral, first.supply_v or 0.0, first.supply_hz or 0.0, rows)
     return TouchOut(
         missing="",

@@ -129,5 +129,19 @@ def behind_plug(positions: Sequence[Position]) -> BehindPlug:
     return BehindPlug(across, 1 / siemens if siemens else None, tuple(counted), tuple(stored))
 
 
+def on_the_pins(positions: Sequence[Position]) -> list[Position]:
+    """The places whose charge the pins are measured for before a hand-back: on the mains by wire, or through a rectifier alone.
+
+    A motor's windings empty its parts at once.
+
+    :param positions: every place of the job
+    :returns: those with X parts, droppers and power-factor parts, and the Y parts beside them
+    :raises InputError: never
+    :source: IEC 60335-1, 22.5 and the like: what a plug leaves, whatever holds it
+    """
+    mains = [p for p in positions if p.role is not Role.Y and (p.surroundings.basis or ROLES[p.role].basis) is Basis.MAINS]
+    return [*mains, *(p for p in positions if p.role is Role.Y)] if mains else []
+
+
 def _across(position: Position) -> bool:
     return position.role is Role.DROPPER or (position.surroundings.basis or ROLES[position.role].basis) in REACHING

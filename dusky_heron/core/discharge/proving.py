@@ -11,7 +11,7 @@ from dusky_heron.core.discharge.planning import PlannedCharge
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings.model import Marking, Section
 from dusky_heron.core.metering.volts import Volts
-from dusky_heron.core.model import Arrangement, Basis, Condition, Evidence, Quantity, Reading, Role, Surroundings
+from dusky_heron.core.model import QUANTITY_TITLES, Arrangement, Basis, Condition, Evidence, Quantity, Reading, Role, Surroundings
 from dusky_heron.core.model.materials import made_of
 from dusky_heron.core.model.terms import NOT_DECIDING
 from dusky_heron.core.quantities import show
@@ -23,6 +23,7 @@ FAR_LOW = 0.5  # of the marked value: below this a joint inside may be broken
 NOTHING_LEFT = 0.05  # of the marked value: metallised film wears down whole, but below a twentieth it is a joint, not wear
 LOADS_OHM = 1e6  # a meter of less on volts loads away what is only coupled in
 CATEGORIES = ("II", "III", "IV")
+CHARGING = frozenset({Quantity.INSULATION, Quantity.LEAKAGE})  # what is read with volts of the tester on the part
 HEALING = frozenset({"polypropylene", "polyester", "paper"})  # metallised, these heal, and wear down whole as they do
 
 
@@ -195,6 +196,25 @@ def hides_charge(marking: Marking, evidence: Evidence, *, role: Role | None = No
                 "charge. It cannot be proved empty from outside: short it through the resistor, keep it shorted, tag it."
             )
     return ""
+
+
+def charged_by(quantity: Quantity, volts: float | None) -> str:
+    """Why a proof counts no more after a reading: an insulation or leakage tester puts its volts on the part.
+
+    :param quantity: what was read
+    :param volts: the test volts as they were noted, None where nobody did
+    :returns: a sentence, or "" where the meter leaves less than the hands-in target
+    :raises InputError: never
+    :source: IEC 61557-2: not every tester empties what it has charged; E = ½ C V²
+
+    >>> charged_by(Quantity.LEAKAGE, 63.0)
+    'A leakage reading at 63 V has charged it: empty it, and prove it again before a hand touches it.'
+    """
+    if quantity not in CHARGING or (volts is not None and volts < HANDS_IN_V):
+        return ""
+    at = f" at {show(volts, 'V')}" if volts else ""
+    what = QUANTITY_TITLES[quantity].lower()
+    return f"{'An' if what[:1] in 'aeiou' else 'A'} {what} reading{at} has charged it: empty it, and prove it again before a hand touches it."
 
 
 def _found_low(readings: Sequence[Reading], section: Section, least: float) -> Reading | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from dusky_heron.core.discharge.limits import DischargeLimit, find_limit
 from dusky_heron.core.discharge.planning import MAINS_HIGH
 from dusky_heron.core.errors import CAPACITANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE
-from dusky_heron.core.model import Position, Role
+from dusky_heron.core.model import Equipment, Position, Role
 from dusky_heron.core.quantities import show
 
 MEDICAL = "medical"
@@ -58,20 +58,20 @@ def on_both_sides(farads: Sequence[float]) -> tuple[list[float], list[float]]:
     return ordered[::2], ordered[1::2]
 
 
-def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, protection: str) -> tuple[DischargeLimit, ...]:
+def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, equipment: Equipment) -> tuple[DischargeLimit, ...]:
     """The limits of touch current that apply to a piece of equipment.
 
     :param rows: the workshop's limits table
     :param standard_id: the standard chosen at intake, None or "" when none is: every kind of equipment is returned
-    :param protection: protection class, "I", "II" or "" when not known: every class is returned
+    :param equipment: its protection class, "I", "II" or "" when not known: every class is returned; a two-core lead has no earth
     :returns: rows in the order of the table
     :raises InputError: an unknown standard
     :source: scope of each standard, as in the row
     """
     rows = tuple(rows)
-    equipment = find_limit(rows, standard_id).equipment if standard_id else None
-    currents = [row for row in rows if row.kind == "current" and (equipment is None or row.equipment == equipment)]
-    return tuple(row for row in currents if not protection or row.protection in ("", protection))
+    kind, earthed_as = find_limit(rows, standard_id).equipment if standard_id else None, equipment.earthed_as
+    currents = [row for row in rows if row.kind == "current" and (kind is None or row.equipment == kind)]
+    return tuple(row for row in currents if not earthed_as or row.protection in ("", earthed_as))
 
 
 def touch_current(

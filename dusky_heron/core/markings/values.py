@@ -251,6 +251,13 @@ RESISTOR = (
         DIGITS + ".,",
         needs="Ω|ohm|ом|[0-9] ?[km]?r",
     ),
+    *one(
+        "resistor",
+        rf"(?<=resistor )(?P<figures>{SIMPLE_N})\s?(?P<scale>[kKM]){END}",
+        lambda m: scaled(m["figures"].replace(",", "."), POWERS[m["scale"]]),
+        DIGITS,
+        needs="resistor [0-9]",
+    ),
     *recognisers(
         "resistor",
         [re.compile(rf"(?P<whole>[0-9]{{1,3}})(?P<point>[kKM])(?P<part>[0-9]{{1,2}})(?P<ohm>\s?Ω)?{END}")],

@@ -101,6 +101,11 @@ class Equipment:
     two_core: bool = False
     live_chassis: bool = False
 
+    @property
+    def earthed_as(self) -> str:
+        """The protection class its touch current is judged by: without an earth in its lead that of class II, whatever it was."""
+        return "II" if self.two_core else self.protection
+
 
 @dataclass(frozen=True, slots=True)
 class OldPart:

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from dusky_heron.core.circuit.dropper import powered_at
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit
+from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, InputError, Range
 from dusky_heron.core.metering.accuracy import Specification, Value, can_measure, read_value
@@ -147,7 +148,7 @@ def _of_equipment(work: Repaired) -> Iterator[Check]:
     yield _row("insulation", low=TABLE["insulation"]["at_least"]["I" if work.protection == "I" else "II"])
     if any(place.role == Role.Y for place in work.places):
         yield from _touch(work)
-    if work.plug and any(place.role == Role.X for place in work.places):
+    if work.plug:
         yield from _pins(work)
     if any(place.role in RAILS and place.name in work.changed for place in work.places):
         low, high = (
@@ -173,11 +174,11 @@ def _touch(work: Repaired) -> Iterator[Check]:
 
 def _pins(work: Repaired) -> Iterator[Check]:
     """The lowest voltage that applies: what is below it sooner is below the others later."""
-    across = [place for place in work.places if place.role == Role.X]
-    farads = sum(section.highest_f for place in across for section in place.parts)
+    across = on_the_pins(work.places)
+    farads = behind_plug(across).across_f
     peak = max((rule_voltage(place.supply_v).volts for place in across if place.supply_v), default=0.0)
     rows = [row for row in work.pins if row.place == PLUG_PINS]
-    if not rows:
+    if not rows or not farads:
         return
     row = min(rows, key=lambda one: (one.target_v(farads, peak), one.after_s or 0.0))
     title = f"{TABLE['pins']['title']}, at {row.after_s:g} s"

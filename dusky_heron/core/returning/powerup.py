@@ -123,8 +123,7 @@ class Step:
     """One point of a power-up: per cent of the supply, what the rail and the current should be, and when to stop.
 
     `least_a` is the least current that is as expected; `draws` whether none at all is an open circuit; `conducts` False before a
-    valve does, while loads of a dropper come in one by one, and
-    at few volts.
+    valve does, while loads of a dropper come in one by one, and at few volts. `full_a` is what a store draws that is full.
     """
 
     percent: float
@@ -135,6 +134,7 @@ class Step:
     least_a: float = 0.0
     draws: bool = False
     conducts: bool = True
+    full_a: float | None = None
 
 
 def power_up_plan(
@@ -194,6 +194,7 @@ def _step(
         current = current_a and current_a * (part * share**power + (1 - part) * share * conducts)
     elif row.get("clamped") and share < 1:
         rail = None  # where it is clamped only its circuit tells
+    full = current if row.get("charges") else None
     if row.get("charges"):
         current = None  # it falls while the store fills
     if not row.get("rail", True):
@@ -202,7 +203,7 @@ def _step(
     conducts = conducts and not row.get("charges") and not (rail and rail < DROPS * TABLE["rail_slack_v"])
     least = _least(current, rail, share, known=expected is not None, clamped=bool(row.get("clamped")))
     stop = current * TABLE["stop_factor"] if current else None
-    return Step(percent, rail, current, stop, row.get("dwell_s", TABLE["dwell_s"]), least, bool(row.get("draws")), conducts)
+    return Step(percent, rail, current, stop, row.get("dwell_s", TABLE["dwell_s"]), least, bool(row.get("draws")), conducts, full)
 
 
 def _least(current: float | None, rail: float | None, share: float, *, known: bool, clamped: bool) -> float:
@@ -355,6 +356,10 @@ def _beside(step: Step, last: Logged) -> Trend:
             return Trend(PowerFinding.MORE, True, None, f"{at} {read} for {due}: more than expected: look before the next step.")
         if last.current_a < step.least_a:
             return Trend(PowerFinding.LESS, True, None, f"{at} {read} for {due}: less than expected: look before the next step.")
+    if step.full_a and last.current_a is not None and last.current_a > _most(step.full_a):
+        due, read = show(step.full_a, "A"), show(last.current_a, "A")
+        says = f"{at} {read} for {due} of a full store: it still fills, or something leaks. Read it again when it stands."
+        return Trend(PowerFinding.MORE, True, None, says)
     return Trend(PowerFinding.AS_EXPECTED, False, None, f"{at} as expected: the next step.")
 
 

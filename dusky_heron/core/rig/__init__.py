@@ -17,7 +17,9 @@ SETS = tuple(MAKERS)
 __all__ = ["SETS", "Fault", "Happened", "Limiter", "Meter", "Shown", "SimulatedSet", "make", "measure", "meters"]
 
 
-def make(set_id: str, seed: int, *, healthy: bool = False, wear: float = 0.0, camera: float = 0.0) -> SimulatedSet:
+def make(
+    set_id: str, seed: int, *, healthy: bool = False, wear: float = 0.0, camera: float = 0.0, quick: bool = False
+) -> SimulatedSet:
     """A simulated set by seed: made as a factory would, aged, with faults.
 
     :param set_id: one of SETS
@@ -25,6 +27,7 @@ def make(set_id: str, seed: int, *, healthy: bool = False, wear: float = 0.0, ca
     :param healthy: without any fault
     :param wear: share of the pieces of every label that are gone, 0 to 1
     :param camera: share of signs a photograph's reader mistakes, 0 to 1
+    :param quick: followed in larger pieces, within 2 %
     :returns: the set, unplugged and empty, its `faults` the truth
     :raises InputError: no such set
     :source: rig_faults.csv, rig_materials.toml, rig_labels.csv
@@ -37,4 +40,4 @@ def make(set_id: str, seed: int, *, healthy: bool = False, wear: float = 0.0, ca
     for k, part in enumerate(drawing.capacitors):
         text = photographed(worn(part.printed, chance, wear), chance, camera) if wear or camera else part.printed
         drawing.capacitors[k] = replace(part, printed=text, seen=(seen[part.name],) if part.name in seen else ())
-    return SimulatedSet(drawing, seed=chance.getrandbits(32), faults=faults)
+    return SimulatedSet(drawing, seed=chance.getrandbits(32), faults=faults, quick=quick)

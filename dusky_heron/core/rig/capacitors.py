@@ -64,6 +64,7 @@ class Capacitor:
     years: float = 0.0
     unformed: float = 1.0  # times the leakage, of one that has lain
     celsius: float = ROOM_C
+    tolerance: float = 0.2  # as it is sold, a share to either side
     seen: tuple[Sign, ...] = ()
 
     def farads(self, k: int = 0, volts: float = 0.0) -> float:

@@ -14,12 +14,14 @@ from dusky_heron.core.rig.network import Network
 from dusky_heron.core.rig.propagator import Matrix, Row, dot, product, weights
 
 PARTS = 64  # of a cycle; a diode that conducts for less than one of them is not seen
+PARTS_QUICKLY, FINEST_QUICKLY, LOCATED_QUICKLY = 20, 5, 8  # of a quick network: 31 µs at 50 Hz
 FINEST = 16  # halvings of a part, to which a switching is located: 5 ns at 50 Hz
 RINGS = 4  # so many parts at first are looked at in sixteenths, 20 µs at 50 Hz: what was switched rings
-FOLLOWED = 1  # cycles in full before one is carried on
+FOLLOWED = 1  # cycles in full before one is carried on; none of a quick network
 LOCATED = 24  # a switching is located to 2^-24 of the time since something was done: less would be lost in a state's digits
 EXACT, NOTHING_J = 1e-7, 1e-15  # of an integral, to which it is taken where it matters; what is too small to matter
 CLOSELY = 3  # a piece is looked at in so many halvings where its integrals matter
+FIRST_S = 0.25  # the first stretch of a quick network at rest: branches of absorption are slower
 CLOSE = 1e-5  # of what a voltage may move at once: a cycle that changes no more repeats
 FAR, LEAST_V = (
     0.1,
@@ -70,7 +72,10 @@ class Follower:
 
     def __init__(self, network: Network, watched: Watched = NOTHING, stop: Callable[[Mode], Row] | None = None) -> None:
         self.network, self.watched, self.stop = network, watched, stop
-        self.layout = network.layout(absorbing=not network.alternating)
+        self.layout = network.layout(absorbing=False) if network.alternating else network.resting
+        how = (PARTS_QUICKLY, FINEST_QUICKLY, LOCATED_QUICKLY) if network.quick else (PARTS, FINEST, LOCATED)
+        self.parts, self.finest, self.located = how
+        self.followed = 0 if network.quick else FOLLOWED
         self.z = self.layout.vector(network.held, network.second)
         self.conducting = network.conducting & frozenset(self.layout.diodes)
         rows = len(watched.through) + len(watched.between)
@@ -78,6 +83,7 @@ class Follower:
         self.stopped = False
         self.map: Matrix | None = None  # of a cycle so far: how its end follows its beginning
         self.mode = self._consistent()
+        self._look(self.mode)
 
     def _consistent(self) -> Mode:
         """The mode that holds at the state it is in: the diode most against it changes first."""
@@ -92,13 +98,13 @@ class Follower:
             if self.conducting in seen:
                 break
             seen.add(self.conducting)
-        if self.watched != NOTHING:
-            self._look(mode)
         return mode
 
     def _look(self, mode: Mode) -> None:
         """Remember how far each watched row stands."""
         flow = self.flow
+        if self.watched == NOTHING:
+            return
         for k, row in enumerate(mode.rows(self.watched)):
             value = dot(row, self.z)
             flow.lows[k] = min(flow.lows[k], value)
@@ -112,17 +118,19 @@ class Follower:
                 z[k] = at + dot(row, before)
         return z
 
-    def _sample(self, chains: Chains, level: int, seconds: float, *, finest: bool = False) -> bool:
+    def _sample(self, end: Row, chains: Chains, level: int, seconds: float, *, finest: bool = False) -> bool:
         """Add the integrals over a piece that begins at the state it is in, by its equal parts.
 
         False, and nothing is added, where they matter and half the parts tell something else: a shorter piece is wanted.
         """
         rows, doubled = self.mode.rows(self.watched), CLOSELY if self.watched.closely else 1
         doubled = min(doubled, chains.halved - level)  # the finest piece has no parts: its ends will do
+        doubled = 0 if self.watched.coarsely else doubled
         z, points = self.z, [self.z]
-        for _ in range(2**doubled):
+        for _ in range(2**doubled - 1):
             z = self._moved(z, chains, level + doubled)
             points.append(z)
+        points.append(end)
         powers = [self._powers(z) for z in points]
         columns = [[dot(row, z) for z in points] for row in rows]
         squares = [[value * value for value in column] for column in columns]
@@ -156,11 +164,12 @@ class Follower:
     def _against(self, z: Row) -> bool:
         return any(dot(row, z) > 1 for _, row in self.mode.guards) or self._stops(z)
 
-    def step(self, seconds: float, *, least: int = FINEST, whole: bool, share: float = 1.0, looks: int = 0) -> None:
+    def step(self, seconds: float, *, whole: bool, share: float = 1.0, looks: int = 0) -> None:
         """Go on for a time, or a share of it, through as many switchings as there are.
 
         `whole` tries the time in one piece first, or in pieces of 1/2^looks; else pieces double from the finest.
         """
+        least = self.finest
         chains = self.mode.chains(seconds, least)
         fine = least if whole else chains.halved  # ticks are halved so often
         tick, end = 0, round(share * (1 << fine))
@@ -170,10 +179,12 @@ class Follower:
             piece = _piece(tick, end, limit)
             level = fine - piece.bit_length() + 1
             z = self._moved(self.z, chains, level)
-            if piece > max(1, tick >> LOCATED) and self._against(z):
+            if piece > max(1, tick >> self.located) and self._against(z):
                 limit = piece >> 1
                 continue
-            if self.watched != NOTHING and not self._sample(chains, level, seconds * piece / (1 << fine), finest=piece == 1):
+            if self.watched != NOTHING and not self._sample(
+                z, chains, level, seconds * piece / (1 << fine), finest=piece == 1
+            ):
                 limit = piece >> 1
                 continue
             if self.map is not None:
@@ -185,6 +196,7 @@ class Follower:
             before = self.mode
             self.mode = self._consistent()
             if self.mode is not before:
+                self._look(self.mode)
                 chains = self.mode.chains(seconds, fine)
                 if not whole:  # a faster circuit has finer ticks
                     finer = chains.halved - fine
@@ -203,24 +215,25 @@ class Follower:
     def cycles(self, seconds: float) -> None:
         """On a sine: cycle by cycle, carried on by whole cycles once each foretells the next."""
         flow, period = self.flow, 1 / min(self.layout.waves)
-        part, count = period / PARTS, self.layout.count
+        part, count = period / self.parts, self.layout.count
         inputs, mean, skip, followed = self.z[count:], self.z[:count], 1, 0
         while (left := seconds - flow.seconds - flow.skipped_s) >= period * (1 - 1e-9) and not self.stopped:
-            carrying = self.stop is None and followed >= FOLLOWED and left > 3 * period and len(self.layout.waves) == 1
+            carrying = self.stop is None and followed >= self.followed and left > 3 * period and len(self.layout.waves) == 1
             start, before, most, total = self.z, flow.copy(), [0.0] * count, [0.0] * count
             self.map = [[float(i == j) for j in range(len(start))] for i in range(len(start))] if carrying else None
-            for k in range(PARTS):
+            for k in range(self.parts):
                 self.step(part, whole=True, looks=RINGS if followed == 0 and k < RINGS else 0)
                 most = [max(abs(x), y) for x, y in zip(self.z, most, strict=False)]
                 total = [x + y for x, y in zip(self.z, total, strict=False)]
-            mean, followed = [x / PARTS for x in total], followed + 1
+            mean, followed = [x / self.parts for x in total], followed + 1
             self.z[count:] = inputs
             if carrying:
                 skip = 2 * self._skip(start, before, most, min(skip, int(left / period) - 2), int(left / period) - 2)
             self.map = None
         left = seconds - flow.seconds - flow.skipped_s
         while left > part * 1e-6 and not self.stopped:
-            self.step(part, whole=True, share=min(left / part, 1.0), looks=RINGS if followed == 0 else 0)
+            short = self.network.quick and left < part  # its ticks may be longer than what is left
+            self.step(left if short else part, whole=True, share=1.0 if short else min(left / part, 1.0), looks=RINGS if followed == 0 else 0)
             left -= part
         if not self.layout.absorbing:
             self._absorb(mean, seconds)
@@ -261,6 +274,34 @@ class Follower:
                 self.flow.absorbed_j += farad * (values[-1] ** 2 - u * u) / 2
             self.network.held[name] = tuple(values)
 
+    def quickly(self, seconds: float) -> None:
+        """At rest, in stretches of at most half of what has gone by: in each the branches of absorption move first, then the circuit."""
+        whole = max(FIRST_S, seconds)
+        whole = FIRST_S * 2 ** math.ceil(math.log2(whole / FIRST_S))  # so that its propagators are those of other times too
+        gone = 0.0
+        while seconds - gone > 1e-12 and not self.stopped:
+            longest = FIRST_S * 2 ** math.floor(math.log2(max(gone / 2, FIRST_S) / FIRST_S))
+            stretch = min(longest, seconds - gone)
+            self._exchange(stretch)
+            self.step(whole, whole=False, share=stretch / whole)
+            gone += stretch
+
+    def _exchange(self, seconds: float) -> None:
+        """Each branch and its capacitor come nearer to what they share: V = (C·U + C_k·u)/(C + C_k), at (1 + C_k/C)/τ."""
+        held = self.network.held
+        for name, at in self.layout.states.items():
+            part = self.network.parts[name]
+            if not isinstance(part, Store):
+                continue
+            values = [self.z[at]]
+            for (farad, tau), u in zip(part.branches, held[name][1:], strict=True):
+                share = farad / part.farad
+                both = (self.z[at] + share * u) / (1 + share)
+                now = both + (u - both) * math.exp(-seconds * (1 + share) / tau)
+                self.z[at] -= share * (now - u)
+                values.append(now)
+            held[name] = tuple(values)
+
     def done(self) -> Flow:
         """Write the state back, and tell what went through."""
         flow, network = self.flow, self.network
@@ -300,6 +341,8 @@ def follow(network: Network, seconds: float, watched: Watched = NOTHING, *, stop
     if seconds > 0:
         if network.alternating:
             follower.cycles(seconds)
+        elif network.quick and stop is None:
+            follower.quickly(seconds)
         else:
             follower.step(seconds, whole=False)
     return follower.done()

@@ -25,6 +25,7 @@ INPUT_OHM = 10e6  # of a range that has no input resistance of its own
 CHARGED_V = 2.5  # above which its display says so and it measures nothing
 SWINGS = 0.02  # between half of its time and the whole: a reading that has not settled
 RANGED_S = 0.2  # in which an ohmmeter tries a range
+PATIENT = 20  # times the settling time of an ohmmeter, as long as one waits for a part that charges
 RANGES_DOWN = 0.9  # of the range below, under which it goes down again
 MOST_A = 6e-3  # that a hand meter drives through a part
 LONGEST = 2.2  # times what a full range would take, before the next is tried
@@ -255,18 +256,22 @@ def _ohms(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b: 
         k += 1
     half = whole = math.inf
     seconds = 0.0
-    for _ in range(len(fulls)):
+    for _ in range(PATIENT):
         half, whole = (_reads(simulated, meter, function, fulls[k], a, b, function.settle_s / 2) for _ in range(2))
         seconds += function.settle_s
         if whole > fulls[k] and k < last:
             k += 1
         elif k and 0 <= whole < RANGES_DOWN * fulls[k - 1]:
             k -= 1
-        else:
+        elif not _swings(half, whole, fulls[0]):
             break
     simulated.detach("meter")
-    swings = abs(whole - half) > SWINGS * max(abs(whole), fulls[0] / 100)
+    swings = _swings(half, whole, fulls[0])
     return _shown(meter, function, whole, seconds=seconds, swings=swings)
+
+
+def _swings(half: float, whole: float, least: float) -> bool:
+    return abs(whole - half) > SWINGS * max(abs(whole), least / 100)
 
 
 def _reads(simulated: SimulatedSet, meter: Meter, function: Function, full: float, a: str, b: str, seconds: float) -> float:
@@ -367,7 +372,7 @@ def glance(simulated: SimulatedSet, meter: Meter, common: str = "") -> dict[str,
         raise InputError("quantity", f"The {meter.title} does not measure volts_dc.")
     nodes = simulated.drawing.nodes()
     black = common or nodes[0]
-    layout = simulated.network.layout(absorbing=True)
+    layout = simulated.network.resting
     mode = layout.mode(simulated.network.conducting & frozenset(layout.diodes))
     z = layout.vector(simulated.network.held, simulated.second)
     found = {}

@@ -23,6 +23,7 @@ class Places(Protocol):
 
     parts: Mapping[str, Element]
     absorbing: bool
+    above_v: float
     nodes: dict[str, int]
     states: dict[str, int]
     waves: dict[float, int]
@@ -197,7 +198,7 @@ class Mode:
         part = self.layout.parts[name]
         row = self.across(part.a, part.b)
         row[self.layout.one] -= part.drop_v if isinstance(part, Diode) else 0.0
-        return [x / ABOVE_V for x in row]
+        return [x / self.layout.above_v for x in row]
 
     def energies(self) -> tuple[Matrix, Matrix]:
         """Watts turned into heat, and out of sources, as zᵀ·Q·z; worked out once."""
@@ -279,10 +280,11 @@ class Chains(NamedTuple):
 class Watched(NamedTuple):
     """What is told of the time a network is followed: heat and delivery, amperes through elements, volts between nodes.
 
-    Integrals are by Simpson's rule over each piece; `closely` by Romberg's over eighths of it, to some 1e-7.
+    Integrals are by Simpson's rule over each piece; `closely` by Romberg's over eighths of it, to some 1e-7; `coarsely` by its ends.
     """
 
     energy: bool = False
     through: tuple[str, ...] = ()
     between: tuple[tuple[str, str], ...] = ()
     closely: bool = False
+    coarsely: bool = False

@@ -5,18 +5,24 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from dusky_heron.core.rig.elements import EARTH, Coil, Diode, Drive, Element, Source, Store
-from dusky_heron.core.rig.mode import Mode
+from dusky_heron.core.rig.mode import ABOVE_V, Mode
 from dusky_heron.core.rig.propagator import Row
+
+QUICKLY_V = 1e-2  # above its drop, at which a diode of a quick network conducts
 
 
 @dataclass
 class Network:
-    """Elements by name, and what each store holds: volts of a capacitor and of its branches, amperes of a coil."""
+    """Elements by name, and what each store holds: volts of a capacitor and of its branches, amperes of a coil.
+
+    A quick one is followed in larger pieces, its branches of absorption beside the circuit: some ten times faster, within 2 %.
+    """
 
     parts: dict[str, Element] = field(default_factory=dict)
     held: dict[str, tuple[float, ...]] = field(default_factory=dict)
     second: float = 0.0
     conducting: frozenset[str] = frozenset()
+    quick: bool = False
     _layouts: dict[bool, "Layout"] = field(default_factory=dict, repr=False)
 
     def put(self, name: str, element: Element, held: tuple[float, ...] | None = None) -> None:
@@ -52,13 +58,18 @@ class Network:
     def layout(self, *, absorbing: bool) -> "Layout":
         """The order of its nodes and states, with or without branches of absorption."""
         if absorbing not in self._layouts:
-            self._layouts[absorbing] = Layout(self.parts, absorbing=absorbing)
+            self._layouts[absorbing] = Layout(self.parts, absorbing=absorbing, above_v=QUICKLY_V if self.quick else ABOVE_V)
         return self._layouts[absorbing]
+
+    @property
+    def resting(self) -> "Layout":
+        """The layout by which it is followed where no sine drives it, and read at an instant."""
+        return self.layout(absorbing=not self.quick)
 
     def behind(self, a: str, b: str) -> float:
         """Ohms behind two nodes at an instant, while every store holds its volts: what a meter's input divides with."""
-        layout = Layout({**self.parts, "probe": Drive(a, b, 1.0)}, absorbing=True)
-        without = self.layout(absorbing=True)
+        layout = Layout({**self.parts, "probe": Drive(a, b, 1.0)}, absorbing=not self.quick)
+        without = self.resting
         conducting = self.conducting & frozenset(layout.diodes)
         with_one = layout.mode(conducting).across(a, b)[layout.one]
         return with_one - without.mode(conducting).across(a, b)[without.one]
@@ -79,8 +90,8 @@ class Network:
 class Layout:
     """Where each node, state and input stands in the vectors of a network."""
 
-    def __init__(self, parts: Mapping[str, Element], *, absorbing: bool) -> None:
-        self.parts, self.absorbing = parts, absorbing
+    def __init__(self, parts: Mapping[str, Element], *, absorbing: bool, above_v: float = ABOVE_V) -> None:
+        self.parts, self.absorbing, self.above_v = parts, absorbing, above_v
         self.nodes: dict[str, int] = {}
         self.states: dict[str, int] = {}
         hertz: list[float] = []

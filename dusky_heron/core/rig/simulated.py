@@ -9,7 +9,7 @@ from typing import NamedTuple
 from dusky_heron.core.errors import RESISTANCE, InputError, Range
 from dusky_heron.core.rig.capacitors import OPEN_OHM, ROOM_C, Capacitor
 from dusky_heron.core.rig.drawing import CHASSIS, EARTH_OHM, Drawing, Window
-from dusky_heron.core.rig.elements import EARTH, Element, Resistor, Store
+from dusky_heron.core.rig.elements import EARTH, Coil, Element, Resistor, Store
 from dusky_heron.core.rig.faults import Fault
 from dusky_heron.core.rig.following import NOTHING, Flow, follow
 from dusky_heron.core.rig.governors import HEATERS
@@ -26,6 +26,8 @@ PULSE_S = 1.0  # in which a resistor's body takes its pulse energy and gives non
 PLUGGED = "plugged in"
 FIRST_S = 0.01  # a fuse that melts by a surge does so within half a cycle
 WINDOWS_S = 0.04  # the next window; each is twice as long as the one before
+RINGS_H = 1e-3  # a coil of less is its resistance in a quick set: it rings with its X part some kilohertz above the mains
+QUICKLY_S = 0.1  # of a quick set what melts is looked at in windows shorter than that: what is shorted melts in them
 RESTS_S = 0.1  # the first window unplugged
 OVER, REVERSED_V = 1.5, 2.0  # times its rated volts at which a part breaks down; volts an electrolytic stands the wrong way
 BROKEN_OHM = 2.0
@@ -71,7 +73,7 @@ class Happened:
 class SimulatedSet:
     """One set with its truth; every action goes on from where the last one left it."""
 
-    def __init__(self, drawing: Drawing, seed: int = 0, faults: tuple[Fault, ...] = ()) -> None:
+    def __init__(self, drawing: Drawing, seed: int = 0, faults: tuple[Fault, ...] = (), *, quick: bool = False) -> None:
         self.drawing, self.faults = drawing, faults
         self.chance = random.Random(seed)  # noqa: S311 # chance, not secrecy
         self.capacitors = {part.name: part for part in drawing.capacitors}
@@ -83,7 +85,7 @@ class SimulatedSet:
         self.percent = 0.0
         self.limiter = Limiter()
         self.limiter_ohm = 0.0
-        self.network = Network()
+        self.network = Network(quick=quick)
         self._sync()
         for name, part in self.capacitors.items():
             if part.joint in ("open", "remakes"):  # the joint went while it was charged: nothing outside tells
@@ -144,6 +146,9 @@ class SimulatedSet:
                 found["earth"] = Resistor(CHASSIS, EARTH, EARTH_OHM)
         for a, b in self.shorts:
             found[f"short {a} {b}"] = Resistor(a, b, SHORT_OHM)
+        if self.network.quick:  # what rings faster than it is looked at
+            small = {name: part for name, part in found.items() if isinstance(part, Coil) and part.henry < RINGS_H}
+            found |= {name: Resistor(part.a, part.b, part.ohm) for name, part in small.items()}
         return found | self.attached
 
     def _stores(self, name: str, part: Capacitor) -> dict[str, Element]:
@@ -175,7 +180,7 @@ class SimulatedSet:
     def volts(self, a: str, b: str) -> float:
         """What stands between two nodes at this instant, before any meter is laid on."""
         network = self.network
-        layout = network.layout(absorbing=True)
+        layout = network.resting
         conducting = network.conducting & frozenset(layout.diodes)
         z = layout.vector(network.held, network.second)
         return sum(x * y for x, y in zip(layout.mode(conducting).across(a, b), z, strict=True))
@@ -186,7 +191,7 @@ class SimulatedSet:
 
     def check_nodes(self, *nodes: str) -> None:
         """InputError for a place where nothing is to lay anything on."""
-        there = self.network.layout(absorbing=True).nodes
+        there = self.network.resting.nodes
         for node in nodes:
             if node not in there and node != EARTH:
                 raise InputError("node", f"There is nothing to lay a lead on: {node}.")
@@ -306,29 +311,31 @@ class SimulatedSet:
 
     # How it goes on
 
-    def _watched(self, called: str) -> Watched:
-        drawing = self.drawing
-        frail = [name for name, piece in self.pieces.items() if piece.stands_i2t or piece.stands_j]
+    def _watched(self, called: str, *, frail: bool) -> Watched:
+        drawing, quick = self.drawing, self.network.quick
+        melts = [name for name, piece in self.pieces.items() if frail and (piece.stands_i2t or piece.stands_j)]
         if not called and not self.on:
             return NOTHING
         pairs = [pair for governor in drawing.governors for pair in governor.watches]
         tool = (called,) if called and called in self.network.parts else ()
-        return Watched(through=(*tool, *frail), between=tuple(dict.fromkeys(pairs)), closely=bool(tool))
+        return Watched(through=(*tool, *melts), between=tuple(dict.fromkeys(pairs)), closely=bool(tool) and not quick, coarsely=quick)
 
     def _go(self, what: str, seconds: float, called: str = "") -> Happened:
         """Time goes by in windows: between them governors act, parts warm, form and die."""
         left, window_s = seconds, FIRST_S if self.on else RESTS_S
+        most_s = WINDOWS_S * (4 if self.network.quick else 1)
         peak = joules = i2t = 0.0
         died: list[str] = []
         total = Flow()
         self._sync()
         while left > 1e-12:
             length = min(left, window_s) if self.on or self.drawing.governors else left
-            watched = self._watched(called)
-            before, start = self.network.second, self.aside() if what == PLUGGED else None
+            watched = self._watched(called, frail=not self.network.quick or window_s < QUICKLY_S)
+            before, start = self.network.second, self.aside() if what == PLUGGED or self.network.quick else None
             flow = follow(self.network, length, watched)
             if start and self._melting(watched, flow):  # the first rush may last less than a microsecond: count it closely
-                flow = follow(start, length, watched._replace(closely=True))
+                start.quick = False
+                flow = follow(start, length, watched._replace(closely=True, coarsely=False))
             if called and called in watched.through:
                 ohm = getattr(self.network.parts[called], "ohm", 0.0)
                 peak = max(peak, flow.peak(0))
@@ -339,7 +346,7 @@ class SimulatedSet:
             self._age(self.network.second - before)
             total.seconds += flow.seconds
             left -= length
-            window_s = max(WINDOWS_S, 2 * window_s)
+            window_s = max(most_s, 2 * window_s)
             self._sync()
         return Happened(what, joules=joules, peak_a=peak, i2t_a2s=i2t, died=tuple(died), flow=total)
 
@@ -376,7 +383,7 @@ class SimulatedSet:
     def aside(self) -> Network:
         """A copy of the circuit as it stands."""
         network = self.network
-        return Network(dict(network.parts), dict(network.held), network.second, network.conducting)
+        return Network(dict(network.parts), dict(network.held), network.second, network.conducting, network.quick)
 
     def adopt(self, other: Network, *without: str) -> None:
         """Go on from a copy that something was done to, less what was laid on it."""

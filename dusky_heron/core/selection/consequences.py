@@ -9,7 +9,7 @@ from dusky_heron.core.discharge.falling import time_to
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of, limits_table
 from dusky_heron.core.discharge.pins import across_line, behind_plug, plug_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
-from dusky_heron.core.model import CircuitLimit, Position, Role
+from dusky_heron.core.model import CircuitLimit, Position, Reach, Role
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show, show_time
 
@@ -59,14 +59,15 @@ def touch_of(
     :param others: the other places of the job that lead to the same chassis
     :param standard_id: the standard chosen at intake, None or "" when none is
     :param rows: the workshop's limits table; that of the standards where none is given
-    :returns: Touch; farads at the top of the tolerance; empty where it leads to no chassis or the supply is not known
+    :returns: Touch; farads at the top of the tolerance; empty where it leads to no chassis, to a core nobody can touch, or the supply is
+        not known
     :raises InputError: an unknown standard
     :source: I = 2πf·1.1 V·C; limits IEC 60335-1, IEC 62368-1, IEC 61010-1; in medical equipment no changed part is approved
     """
     leads = position.role is Role.Y or to_chassis(position) > 0
-    if not leads or not position.supply_v or not position.supply_hz:
+    if not leads or position.reaches is Reach.CORE or not position.supply_v or not position.supply_hz:
         return Touch()
-    limits = touch_limits(limits_table() if rows is None else rows, standard_id, position.equipment.protection)
+    limits = touch_limits(limits_table() if rows is None else rows, standard_id, position.equipment)
     if standard_id and any(row.equipment == MEDICAL for row in limits):
         return Touch(CircuitLimit(0.0, "in medical equipment no changed Y part is approved here", least=False), (), computed=True)
     known = sorted((row for row in limits if row.equipment != MEDICAL and row.value), key=lambda row: row.value or 0.0)
@@ -84,7 +85,7 @@ def touch_of(
 
     strict, generous = allowed(known[0]), allowed(known[-1])
     asks = (strict,) if strict.farads < generous.farads else ()
-    return Touch(generous, asks, computed=bool(standard_id and position.equipment.protection))
+    return Touch(generous, asks, computed=bool(standard_id and position.equipment.earthed_as))
 
 
 def _most(position: Position, broken: Callable[[float], str]) -> tuple[CircuitLimit, ...]:

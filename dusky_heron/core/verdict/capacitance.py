@@ -65,8 +65,7 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
     role = case.position.role
-    doubt = Word.REPLACE if ROLES[role].doubt == Word.REPLACE else Word.UNKNOWN
-    yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known), doubt=doubt)
+    yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known))
 
 
 RULES = tuple(

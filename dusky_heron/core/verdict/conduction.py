@@ -21,15 +21,29 @@ SEEN_OHM = 10e6  # below this an ohmmeter sees what no whole film part lets thro
 CLASSED_V = 100.0  # IEC 60384-14 tests insulation at 100 V
 CONDUCTING = (Quantity.RESISTANCE, Quantity.INSULATION)
 SHARE_OF_CURRENT = 0.1  # of a dropper's current, that may pass beside its capacitor
-BLED_INSIDE = roles_that(lambda row: row.basis == Basis.MAGNETRON)  # where a bleeder that is noted lies inside the part
+OVEN = roles_that(lambda row: row.basis == Basis.MAGNETRON)
+OVEN_BLEEDER_OHM = 10e6  # usual inside the high-voltage capacitor of an oven
+BLED_INSIDE = OVEN | {Role.POWER_FACTOR}  # where a bleeder that is noted lies inside the part or on its terminals (IEC 61048, 8)
 
 
 def bleeder_inside(position: Position) -> float | None:
-    """The resistor inside a part: as printed, or in a magnetron place as noted; those of a board are out once a lead is lifted."""
+    """The resistor inside a part: as printed, or as noted where it belongs to the part; those of a board are out with a lead lifted."""
     if position.marking.bleeder_ohm:
         return position.marking.bleeder_ohm
     around = position.surroundings.bleeder
     return around.marked_ohm if around and position.role in BLED_INSIDE else None
+
+
+def bleeder_read(position: Position, reading: Reading) -> float | None:
+    """The bleeder a reading has beside the part: the one inside, or one noted around it where that is just what it shows.
+
+    One noted around a part may be fitted to its terminals or to the board: its absence in a reading tells nothing.
+    """
+    inside, around = bleeder_inside(position), position.surroundings.bleeder
+    if inside or around is None or around.open:
+        return inside
+    noted = around.measured_ohm or around.marked_ohm
+    return noted if shows_bleeder(reading, noted) else None
 
 
 def beside_bleeder(reading: Reading, bleeder_ohm: float) -> Reading:
@@ -61,13 +75,12 @@ def shows_bleeder(reading: Reading, bleeder_ohm: float) -> bool:
 
 
 def _read(case: Case) -> Iterator[tuple[int, Reading, float | None]]:
-    """Every deciding reading of resistance or insulation, with the bleeder inside; one beyond an unknown range tells nothing."""
-    bleeder = bleeder_inside(case.position)
+    """Every deciding reading of resistance or insulation, with its bleeder; one beyond an unknown range tells nothing."""
     for number in range(len(case.position.parts)):
         for quantity in CONDUCTING:
             reading = case.evidence.deciding(number, quantity)
             if reading and not reading.beyond_range:
-                yield number, reading, bleeder
+                yield number, reading, bleeder_read(case.position, reading)
 
 
 def _short(rule: Rule, case: Case) -> Iterator[Finding]:
@@ -111,9 +124,9 @@ def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
 
 def _seen(rule: Rule, case: Case) -> Iterator[Finding]:
     """A film part of few megohms on an ohmmeter: it still charges, or leaks; its insulation tells."""
-    bleeder = bleeder_inside(case.position)
     for number in range(len(case.position.parts)):
         reading = case.evidence.deciding(number, Quantity.RESISTANCE)
+        bleeder = bleeder_read(case.position, reading) if reading else None
         if reading is None or reading.beyond_range or case.made.likeliest.polar or reading.high >= SEEN_OHM:
             continue
         if reading.low < SHORT_OHM or (bleeder and shows_bleeder(reading, bleeder)):
@@ -151,6 +164,23 @@ def _not_read(rule: Rule, case: Case) -> Iterator[Finding]:
         yield rule.says(Word.KEEP, sentence, settled_by=ask)
 
 
+def _bleeder_usual(rule: Rule, case: Case) -> Iterator[Finding]:
+    """An oven part of which nobody knows a bleeder: one is usual, and where none shows it is asked about."""
+    if bleeder_inside(case.position):
+        return
+    for number, reading, _ in _read(case):
+        if reading.low <= GONE * OVEN_BLEEDER_OHM:
+            continue
+        if reading.quantity == Quantity.RESISTANCE and case.evidence.deciding(number, Quantity.INSULATION) is None:
+            sentence = "No bleeder shows, and the ohmmeter may still charge it: measure its insulation after a minute."
+            ask = Measurement(Quantity.INSULATION, Condition.LIFTED, number, sentence)
+            yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), settled_by=ask)
+        else:
+            usual = show(OVEN_BLEEDER_OHM, "Ω")
+            sentence = f"No bleeder shows inside it, and parts of ovens have one of {usual} as a rule. Has its type? Note it with the place."
+            yield rule.says(Word.WATCH, sentence, reading=said(reading), limit="a bleeder inside")
+
+
 def _bleeder_gone(rule: Rule, case: Case) -> Iterator[Finding]:
     for number, reading, bleeder in _read(case):
         if not bleeder or reading.low <= GONE * bleeder:
@@ -177,4 +207,5 @@ RULES = (
     Rule("conduction.seen", "No leak of a film part that an ohmmeter sees", "IEC 60384-14, insulation", EVERY, _seen),
     Rule("conduction.not_read", "Its resistance was read", "a leak heats, P = U²/R", EVERY, _not_read),
     Rule("conduction.bleeder", "The bleeder inside is there", "its marking", EVERY, _bleeder_gone),
+    Rule("conduction.usual", "A bleeder that is usual shows", "usual make of oven capacitors", OVEN, _bleeder_usual),
 )

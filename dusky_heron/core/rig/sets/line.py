@@ -32,19 +32,18 @@ def filter_box(chance: random.Random) -> Drawing:
 
 
 def lighting(chance: random.Random) -> Drawing:
-    """A discharge lamp behind its ballast, a power-factor part with a bleed resistor across the line."""
+    """A discharge lamp behind its ballast, a power-factor part with its bleed resistor inside across the line."""
     drawing = Drawing("lighting", "arena floodlight, fixed wiring beside a live line", 230.0, 50.0, "I")
     drawing.feeds = [MAINS, Feed("neighbour", "beside", EARTH, by_itself=True)]
     drawing.capacitors = [
         capacitor(
             chance, "C1", Role.POWER_FACTOR, "polypropylene", [("fused", "N")], "lighting",
-            Facts("18", ac=250, tolerance=10, megohm=1),
+            Facts("18", ac=250, tolerance=10, megohm=1), bleeder_ohm=1e6,
         ),
     ]  # fmt: skip
     drawing.pieces = [
         fuse("F1", "L", "fused", 100.0),
         Piece("ballast", PieceKind.CHOKE, "fused", "lamp", 0.19, 4.0),
-        resistor("R1", "fused", "N", 1e6),
     ]
     drawing.fixed = {
         "lamp": Resistor("lamp", "N", 55.0),

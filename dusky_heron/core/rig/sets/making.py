@@ -43,6 +43,7 @@ def capacitor(
         printed=print_label(chance.choice(ways), facts),
         bleeder_ohm=bleeder_ohm,
         series_ohm=float(facts.ohm or 0),
+        tolerance=facts.tolerance / 100,
         years=round(chance.uniform(0, MOST_YEARS) / 3, 1) if material == "ceramic_2" else round(chance.uniform(0, MOST_YEARS), 1),
     )
 
