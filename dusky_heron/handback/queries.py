@@ -11,7 +11,7 @@ from dusky_heron.bringup.queries import powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.touch_current import touch_limits
-from dusky_heron.core.model import TO_REPLACE, Equipment, Position, Quantity, Role
+from dusky_heron.core.model import TO_REPLACE, Equipment, Position, Quantity
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.returning import checks as core
 from dusky_heron.core.returning.invoice import add_up

@@ -13,12 +13,19 @@ from pathlib import Path
 
 from dusky_heron.core.proving.counting import Run, count
 from dusky_heron.core.proving.ground import TECHNICIANS, jobs, prove
+from dusky_heron.core.proving.hazards import page
 from dusky_heron.core.rig import SETS
 
-FIRST = ("runs", "touched", "unfit", "bad_kept", "good_replaced", "endless", "missed_stop", "median_measurements")  # of the last line
+FIRST = (  # of the last line
+    "runs", "touched", "unfit", "bad_kept", "good_replaced", "endless", "missed_stop", "median_measurements",
+)  # fmt: skip
+SUMMED = {
+    "touched": "touched", "unfit": "unfit", "kept": "bad_kept", "replaced": "good_replaced", "endless": "endless",
+    "missed": "missed_stop", "waits": "waits", "back": "returns",
+}  # fmt: skip
 COLUMNS = (
-    "set_id", "seed", "touched", "unfit", "bad", "bad_kept", "good", "good_replaced", "uncalibrated", "intermittent_kept", "endless",
-    "missed_stop", "needless_stop", "returns", "waits", "questions", "steps",
+    "set_id", "seed", "touched", "unfit", "bad", "bad_kept", "good", "good_replaced", "uncalibrated", "intermittent_kept",
+    "endless", "missed_stop", "needless_stop", "returns", "waits", "questions", "steps",
 )  # fmt: skip
 BATCH = 5  # runs that a process takes at a time
 
@@ -33,7 +40,11 @@ def main() -> int:
     parser.add_argument("--csv", type=Path, help="a file for what was counted of each run")
     parser.add_argument("--story", type=int, metavar="SEED", help="tell the run of that seed (as in the table) step by step")
     parser.add_argument("--worst", type=int, default=0, metavar="N", help="tell the N worst runs step by step")
+    parser.add_argument("--hazards", action="store_true", help="print docs/hazards.md from its table")
     chosen = parser.parse_args()
+    if chosen.hazards:
+        print(page(), end="")
+        return 0
     if chosen.story is not None:
         number = chosen.story % 1_000_000
         tell(prove(chosen.set_id or SETS[number % len(SETS)], chosen.story, chosen.technician))
@@ -81,15 +92,14 @@ def tell(run: Run) -> None:
 
 def table(runs: Sequence[Run], counts: dict[str, float]) -> None:
     """What was counted, by set and together."""
-    print(f"\n{'':20}{'runs':>6}{'touched':>9}{'unfit':>7}{'kept':>6}{'replaced':>10}{'endless':>9}{'missed':>8}{'waits':>7}{'back':>6}")
+    print(
+        f"\n{'':20}{'runs':>6}{'touched':>9}{'unfit':>7}{'kept':>6}{'replaced':>10}{'endless':>9}{'missed':>8}{'waits':>7}{'back':>6}"
+    )
     for set_id in SETS:
         mine = [run for run in runs if run.set_id == set_id]
         if mine:
-            sums = [
-                sum(getattr(run, name) for run in mine)
-                for name in ("touched", "unfit", "bad_kept", "good_replaced", "endless", "missed_stop", "waits", "returns")
-            ]
-            print(f"{set_id:20}{len(mine):6}" + "".join(f"{n:{w}}" for n, w in zip(sums, (9, 7, 6, 10, 9, 8, 7, 6), strict=True)))
+            sums = {title: sum(getattr(run, name) for run in mine) for title, name in SUMMED.items()}
+            print(f"{set_id:20}{len(mine):6}" + "".join(f"{value:{len(title) + 3}}" for title, value in sums.items()))
     print()
     for name, value in counts.items():
         print(f"{name.replace('_', ' '):24}{value:>12g}")

@@ -14,7 +14,7 @@ from dusky_heron.core.discharge.touch_current import touch_limits
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering.accuracy import Accuracy, Method, Specification
-from dusky_heron.core.model import Bleeder, Dropper, Position, Quantity, Role, Surroundings, Topology
+from dusky_heron.core.model import Bleeder, Dropper, Equipment, Position, Quantity, Role, Surroundings, Topology
 from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, measures, soak_left, take_check
 from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, Filling, fitting_list
 from dusky_heron.core.selection.ways import Way
@@ -60,7 +60,9 @@ class Asked(unittest.TestCase):
     def test_without_a_standard_the_strictest_limit_counts_and_says_so(self) -> None:
         y, rows = place(Role.Y, "4n7 M Y2 250~"), limits_table()
         pins = limits_of(rows, None, role=None, capacitance_f=1e-6, from_v=325.0)
-        work = Repaired("", False, True, (y, place(Role.X, "1 µF X2 305~", "CX1")), frozenset(), pins, touch_limits(rows, None, Equipment()))
+        work = Repaired(
+            "", False, True, (y, place(Role.X, "1 µF X2 305~", "CX1")), frozenset(), pins, touch_limits(rows, None, Equipment())
+        )
         found = {check.id: check for check in checks_for(work)}
         self.assertEqual((found["touch"].high, found["pins"].high), (0.00025, 34.0))
         self.assertIn("the strictest of", found["touch"].source)

@@ -21,6 +21,7 @@ from dusky_heron.core.model import (
     SEVERITY,
     Bleeder,
     Condition,
+    Equipment,
     Evidence,
     Position,
     Quantity,

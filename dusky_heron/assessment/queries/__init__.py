@@ -5,7 +5,7 @@ from uuid import UUID
 from dusky_heron.assessment.queries.batch import batch
 from dusky_heron.assessment.queries.board import board, standings
 from dusky_heron.assessment.queries.effects import effect_of_limit, effect_of_school
-from dusky_heron.assessment.queries.known import capacitances_since, evidence, evidences, known, plain_evidence
+from dusky_heron.assessment.queries.known import evidence, evidences, known, plain_evidence, read_since
 from dusky_heron.assessment.queries.measured import common_terminal, touch_current
 from dusky_heron.assessment.queries.shown import show_known, show_reading
 from dusky_heron.assessment.schemas import AssessmentOut
@@ -16,7 +16,6 @@ __all__ = [
     "assessment",
     "batch",
     "board",
-    "capacitances_since",
     "common_terminal",
     "effect_of_limit",
     "effect_of_school",
@@ -24,6 +23,7 @@ __all__ = [
     "evidences",
     "known",
     "plain_evidence",
+    "read_since",
     "show_known",
     "show_reading",
     "standings",

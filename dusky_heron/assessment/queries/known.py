@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict, SeenSign
 from dusky_heron.core import model as core
+from dusky_heron.core.discharge.proving import CHARGING
 from dusky_heron.core.metering.accuracy import fine_enough
 from dusky_heron.core.verdict import judge
 from dusky_heron.instruments.queries import specifications
@@ -93,17 +94,20 @@ def evidences(ids: list[UUID]) -> dict[UUID, core.Evidence]:
     return {position_id: _evidence(readings[position_id], signs[position_id]) for position_id in ids}
 
 
-def capacitances_since(since: Mapping[UUID, int]) -> dict[UUID, core.Evidence]:
-    """What was read of the capacitance of positions: all that stands, and what came into the record after an entry, struck or not.
+def read_since(since: Mapping[UUID, int]) -> dict[UUID, tuple[core.Evidence, core.Evidence]]:
+    """What was read of the capacitance of positions, and what was laid on them with volts of its own, around an entry of each.
 
-    One statement.
+    Of capacitance all that stands, and what came into the record after the entry, struck or not; of what charges only what came
+    after it. One statement.
     """
-    rows = Reading.objects.filter(position_id__in=since, quantity=core.Quantity.CAPACITANCE)
-    kept = _by_position(rows, list(since))
-    return {
-        place: _evidence([row for row in kept[place] if row.struck is None or row.sequence > since[place]], (), struck=True)
-        for place in kept
-    }
+    rows = Reading.objects.filter(position_id__in=since, quantity__in=[core.Quantity.CAPACITANCE, *CHARGING])
+    found = {}
+    for place, kept in _by_position(rows, list(since)).items():
+        capacitance = core.Quantity.CAPACITANCE
+        whole = [row for row in kept if row.quantity == capacitance and (row.struck is None or row.sequence > since[place])]
+        after = [row for row in kept if row.quantity != capacitance and row.sequence > since[place]]
+        found[place] = _evidence(whole, (), struck=True), _evidence(after, (), struck=True)
+    return found
 
 
 def plain_reasons(verdict: core.Verdict) -> list[dict[str, str]]:

@@ -214,7 +214,29 @@ def charged_by(quantity: Quantity, volts: float | None) -> str:
         return ""
     at = f" at {show(volts, 'V')}" if volts else ""
     what = QUANTITY_TITLES[quantity].lower()
-    return f"{'An' if what[:1] in 'aeiou' else 'A'} {what} reading{at} has charged it: empty it, and prove it again before a hand touches it."
+    read = f"{'An' if what[:1] in 'aeiou' else 'A'} {what} reading{at}"
+    return f"{read} has charged it: empty it, and prove it again before a hand touches it."
+
+
+def unread(marking: Marking, evidence: Evidence, *, charge: PlannedCharge | None = None) -> str:
+    """What a proof leaves open until the capacitance of a part was read: a joint inside may hide a charge, and remake when moved.
+
+    :param marking: what is printed
+    :param evidence: readings of it
+    :param charge: what was planned for it, None when not known
+    :returns: a sentence, or "" for a part that was read, or that could not pass the touch limit whole
+    :raises InputError: never
+    :source: a broken joint inside hides a charge from every meter outside, as in `hides_charge`
+    """
+    if charge and charge.each.band == "below_touch":
+        return ""
+    if all(
+        any(r.condition != Condition.NEW_PART for r in evidence.of(k, Quantity.CAPACITANCE)) for k in range(len(marking.sections))
+    ):
+        return ""
+    return (
+        "A joint inside may hide a charge from every meter: move it with an insulated tool, and read its capacitance before hands."
+    )
 
 
 def _found_low(readings: Sequence[Reading], section: Section, least: float) -> Reading | None:

@@ -52,7 +52,8 @@ class Finding:
 class Verdict:
     """The word for a position, its reasons worst first, and what to measure next.
 
-    `next_measurement` settles what cannot be told yet; of a part to be kept it is what its evidence still lacks; else None.
+    `next_measurement` settles what cannot be told yet; of a part to be kept it is what its evidence still lacks; of one to be
+    replaced on a lone reading that goes against its mark it is that reading once more; else None.
     """
 
     word: Word

@@ -7,10 +7,11 @@ from dusky_heron.core import rig
 from dusky_heron.core.discharge.banks import discharge_points
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import fine_enough, reads_open
-from dusky_heron.core.model import Arrangement, Measurement, Quantity, Surroundings
+from dusky_heron.core.model import Arrangement, Measurement, Quantity
 from dusky_heron.core.proving import manual, truth
 from dusky_heron.core.proving.workshop import WAYS, shown_volts, specification
 from dusky_heron.core.rig.drawing import Drawing
+from dusky_heron.core.rig.following import follow
 from dusky_heron.core.rig.meter import Meter, Shown
 from dusky_heron.core.rig.simulated import SimulatedSet
 
@@ -94,7 +95,7 @@ class Bench:
             for element in single.store_names(name):
                 single.network.held[element] = self.simulated.network.held[element]
             single.touching = {name} & self.simulated.touching
-            single._sync()  # noqa: SLF001 # the same part in another surrounding
+            single._sync()  # the same part in another surrounding
             self.out[name] = single
         return self.out[name]
 
@@ -119,10 +120,24 @@ class Bench:
         for name in place.capacitors:
             single = self.out.pop(name, None)
             if single is not None:
-                self.simulated.capacitors[name] = replace(single.capacitors[name], terminals=self.simulated.capacitors[name].terminals)
+                self.simulated.capacitors[name] = replace(
+                    single.capacitors[name], terminals=self.simulated.capacitors[name].terminals
+                )
                 for element in self.simulated.store_names(name):
                     self.simulated.network.held[element] = single.network.held[element]
             self.simulated.lay_back(name)
+
+    def handle(self, place: manual.Place) -> None:
+        """A lifted part in the hand: a joint may touch again."""
+        for name in place.capacitors:
+            if name in self.out:
+                self.out[name].knock()
+
+    def hand_later(self, place: manual.Place, seconds: float) -> float:
+        """The most volts a hand would meet at a place after a time in which nobody does anything."""
+        copy = self.simulated.aside()
+        follow(copy, seconds)
+        return max((truth.across(copy, a, b) for a, b in self.pairs(place) if b is not None and a != b), default=0.0)
 
     def hand_on(self, place: manual.Place) -> float:
         """The most volts a hand meets at a place: at its terminals, or on the part that was taken off and measured."""

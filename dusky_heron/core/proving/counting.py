@@ -25,13 +25,15 @@ class Slip:
 class Run:
     """One job and what was counted of it.
 
-    `touched` hands on more than 50 V while the record said proved or the plan said empty by now (once a place). `unfit` parts taken
-    that by what they are may not take the place. `bad_kept`, `good_replaced` of `bad`, `good` parts judged: by what they are, with
-    twice the meter's error either way, *watch* not kept; a set replaced by policy not counted; with a meter out of calibration apart
-    in `uncalibrated`. `intermittent_kept` joints that touched whenever they were measured. `endless` verdicts that neither ended nor
-    said what to measure, or a job that went round for ever. `missed_stop` steps of a first power at which rail or current were
-    beside the manual by twice what is as expected, and the product let go on. `returns` sets with a fault in them at the hand-back,
-    or within a year of wear after it. `measurements` for each part judged, `questions` and `steps` of the job.
+    `touched` hands on more than 50 V while the record said proved or the plan said empty by now (once a place). `unfit` parts
+    taken that by what they are may not take the place. `bad_kept`, `good_replaced` of `bad`, `good` parts judged: by what they
+    are, with twice the meter's error either way, *watch* not kept; a set replaced by policy not counted; with a meter out of
+    calibration apart, in `uncalibrated`. `intermittent_kept` joints that touched whenever they were measured. `endless` verdicts
+    that neither ended nor said what to measure, or a job that went round for ever. `missed_stop` steps of a first power at which
+    rail or current were beside the manual by twice what is as expected, and the product let go on; `needless_stop` those with no
+    fault to find. `returns` sets with a fault in them at the hand-back, or within a year of wear after it. `waits` jobs that ended
+    with a part to be ordered or somebody licensed to be called. `measurements` for each part judged, `questions` and `steps` of
+    the job.
     """
 
     set_id: str

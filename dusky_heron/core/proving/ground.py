@@ -4,10 +4,11 @@ from collections.abc import Iterator
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.proving.counting import Run
+from dusky_heron.core.proving.slips import Human
 from dusky_heron.core.proving.technician import Technician
 from dusky_heron.core.rig import SETS
 
-TECHNICIANS: dict[str, type[Technician]] = {"obedient": Technician}
+TECHNICIANS: dict[str, type[Technician]] = {"obedient": Technician, "human": Human}
 
 
 def prove(set_id: str, seed: int, technician: str = "obedient") -> Run:

@@ -40,7 +40,7 @@ LOOKED_AT = (Role.COUPLING, Role.TIMING, Role.SMOOTHING)  # where one can see wh
 KINDS: Mapping[str, str] = {"valve_set": "valve"}  # of supply, where its places do not tell
 SETTLED_S, WARM_AT = 0.4, 0.6  # until a rail stands
 SETTLES_S: Mapping[str, float] = {  # until heaters are warm, an NTC, a store is full, a motor turns
-    "valve_set": 13.0, "switcher": 1.4, "switcher_pfc": 1.4, "drive": 1.4, "flash": 6.0, "motor": 1.5,
+    "valve_set": 13.0, "switcher": 1.1, "switcher_pfc": 1.1, "drive": 1.1, "flash": 6.0, "motor": 1.2,
 }  # fmt: skip
 
 
@@ -114,14 +114,10 @@ def healthy(set_id: str) -> Healthy:
 
 def settle(simulated: SimulatedSet) -> None:
     """As long on as it takes until its rail stands: heaters warm with the square of the supply, and below 60 % stay cold."""
-    share = simulated.percent / 100
-    if simulated.drawing.id == "valve_set" and share >= WARM_AT:
-        simulated.wait(SETTLES_S["valve_set"] / share**2)
-        simulated.wait(SETTLED_S)
-    elif simulated.drawing.id == "valve_set":
-        simulated.wait(SETTLED_S)
-    else:
-        simulated.wait(SETTLES_S.get(simulated.drawing.id, SETTLED_S))
+    share, set_id = simulated.percent / 100, simulated.drawing.id
+    if set_id in SETTLES_S and (set_id != "valve_set" or share >= WARM_AT):
+        simulated.wait(SETTLES_S[set_id] / (share**2 if set_id == "valve_set" else 1.0))
+    simulated.wait(SETTLED_S)
 
 
 def read(simulated: SimulatedSet) -> Healthy:

@@ -3,19 +3,18 @@
 import datetime
 import math
 import random
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from dusky_heron.core import rig
-from dusky_heron.core.discharge.energy import classify
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import limits_of, limits_table, working_limit
 from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.planning import PlannedCharge, plan_position, recharged_by
 from dusky_heron.core.discharge.proving import (
-    charged_by,
     KnownSource,
     PairReading,
+    charged_by,
     check_first_stage,
     check_proof,
     hides_charge,
@@ -33,7 +32,7 @@ from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import fine_enough
 from dusky_heron.core.metering.taking import TypedReading, take
 from dusky_heron.core.metering.volts import Volts, read_volts
-from dusky_heron.core.model import Condition, Evidence, Measurement, Part, PartKind, Position, Reading, Role, Verdict, Word
+from dusky_heron.core.model import Condition, Evidence, Measurement, Part, PartKind, Position, Reading, Role, Sign, Verdict, Word
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.proving import manual, truth
 from dusky_heron.core.proving.bench import Bench, Pair, typed
@@ -53,7 +52,7 @@ from dusky_heron.core.proving.workshop import (
     voltmeter,
 )
 from dusky_heron.core.returning.checks import Outcome, Repaired, checks_for, take_check
-from dusky_heron.core.returning.powerup import KINDS, Logged, power_up_plan, read_trend, usual_kind
+from dusky_heron.core.returning.powerup import KINDS, Logged, Step, power_up_plan, read_trend, usual_kind
 from dusky_heron.core.rig.capacitors import Capacitor
 from dusky_heron.core.rig.simulated import SimulatedSet
 from dusky_heron.core.selection import need_of, rank
@@ -66,6 +65,7 @@ EMPTIES = 3  # times it is emptied before a second feed is looked for
 KEPT_ON_S = (600.0, 1800.0, 5400.0)  # a link stays on so long before it is taken off to measure, then longer
 NETWORK, NETWORK_F = "0.1 + 2 x 0.0027 µF X1 Y2 275 V~", 10e-9  # what the shop has for an old interference network
 PINS_AFTER_S, FIXED = 1.0, ("drive", "lighting")  # fixed wiring has no pins
+STEPS = (25.0, 60.0, 100.0)  # of a ramp, as the workshop has set them
 ROUNDS = 4  # of mending after a stop
 MOST_MEASURED = 10  # of one part: beyond, nobody believes that it ends
 WORK_S = 300.0  # hands in
@@ -85,13 +85,12 @@ class Work:
     linked_s: float = 0.0
     charged: int = 0
     removed: bool = False
+    signs: frozenset[Sign] = frozenset()
 
     @property
     def evidence(self) -> Evidence:
         """All that was read and seen."""
         return Evidence(tuple(self.readings), self.signs)
-
-    signs: frozenset[object] = frozenset()  # type: ignore[assignment]
 
 
 class Technician:
@@ -230,13 +229,16 @@ class Technician:
             return False
         worst = tool.times[-1].worst_s
         ohm = tool.resistance_ohm * self.luck.uniform(0.96, 1.04)
+        laid = True
         for said, a, b in self.bench.points(work.place, work.position.marking):
             seconds = self.empties_for(work, worst)
+            laid = laid and seconds > 0
             if seconds:
                 self.bench.empty(a, b, ohm, seconds)
                 self.run.tell(f"{work.place.name}: {tool.name} {said} for {seconds:.1f} s, planned {plan.each_v:.0f} V.")
-        work.state = "emptying"
-        self.check_hands(work, "the plan says empty by now")
+        if laid:
+            work.state = "emptying"
+            self.check_hands(work, "the plan says empty by now")
         return True
 
     def empties_for(self, work: Work, worst_s: float) -> float:
@@ -281,7 +283,7 @@ class Technician:
         after_probe = None
         try:
             if needs_probe(plan, position.role, position.surroundings):
-                after_probe = self.first_stage(work, plan, pairs, nodes)
+                after_probe = self.first_stage(work, pairs, nodes)
             meter_id = next(
                 name for name in ("hand", "fine")
                 if not meter_refusals(
@@ -313,8 +315,17 @@ class Technician:
             self.link(work)
             return
         work.state = "proved"
+        if rebound.store_shorted:
+            self.check_later(work, holds)
         self.run.tell(f"{work.place.name}: proved below {HANDS_IN_V:g} V, at most {highest_v:.2f} V, for {holds:.0f} s.")
         self.check_hands(work, "the record says proved")
+
+    def check_later(self, work: Work, seconds: float) -> None:
+        """Hands are in as long as the proof holds: what they would meet at its end, if nobody did anything."""
+        volts = self.bench.hand_later(work.place, seconds)
+        if volts > truth.HANDS_V:
+            self.run.touched += 1
+            self.run.tell(f"TOUCHED: {volts:.0f} V on {work.place.name} {seconds:.0f} s later, and its proof still holds.")
 
     def link(self, work: Work) -> None:
         """The shorting link on every point; it stays while hands are in."""
@@ -348,7 +359,7 @@ class Technician:
                 self.empty(work)
         return False
 
-    def first_stage(self, work: Work, plan: PlannedCharge, pairs: Sequence[str], nodes: Sequence[Pair]) -> float:
+    def first_stage(self, work: Work, pairs: Sequence[str], nodes: Sequence[Pair]) -> float:
         """The probe on every pair first; then shorted through the tool."""
         probe = self.bench.meters["probe"]
         dc, _ = volt_ranges("probe")
@@ -437,6 +448,7 @@ class Technician:
             self.run.tell(f"{work.place.name}: {hidden}")
             self.link(work)
         else:
+            self.bench.handle(work.place)
             self.check_hands(work, f"the record says {work.state}, and it was read")
 
     def empty_lifted(self, name: str) -> None:
@@ -489,9 +501,7 @@ class Technician:
     def states(self, work: Work) -> list[State]:
         """What the parts of a place are."""
         unbled = {fault.part for fault in self.simulated.faults if fault.what == "bleeder_open"} - self.changed
-        return [
-            State.BAD if name in unbled else truth.state_of(self.simulated.capacitors[name]) for name in work.place.capacitors
-        ]
+        return [State.BAD if name in unbled else truth.state_of(self.simulated.capacitors[name]) for name in work.place.capacitors]
 
     def count_verdict(self, work: Work) -> None:
         """Bad kept and good replaced."""
@@ -544,13 +554,22 @@ class Technician:
         facts = offered[best.part.part_id][1]
         return self.fit(work, old, classes, best.part, facts)
 
-    def offers(
-        self, work: Work, old: Capacitor, classes: set[str]
-    ) -> dict[str, tuple[Part, Offered | None]]:
+    def offers(self, work: Work, old: Capacitor, classes: set[str]) -> dict[str, tuple[Part, Offered | None]]:
         """What is at hand: the drawer, the shop, the maker's own spare; nothing but that for a part of several sections."""
         own = work.position.marking
         found: dict[str, tuple[Part, Offered | None]] = {
-            "maker's own": (Part("maker's own", likely_kind(own, work.position.role), own, size_mm=(10, 8, 15), dvdt_v_s=1e9, peak_a=99.0, ripple_a=9.0), None)
+            "maker's own": (
+                Part(
+                    "maker's own",
+                    likely_kind(own, work.position.role),
+                    own,
+                    size_mm=(10, 8, 15),
+                    dvdt_v_s=1e9,
+                    peak_a=99.0,
+                    ripple_a=9.0,
+                ),
+                None,
+            )
         }
         if any(s.marked_f < NETWORK_F for s in old.sections) and len(old.sections) == 3:
             network = read_marking(NETWORK)
@@ -583,7 +602,12 @@ class Technician:
         expected = manual.healthy(self.simulated.drawing.id)
         kind = manual.KINDS.get(self.simulated.drawing.id) or usual_kind({work.position.role for work in self.works})
         rail = expected.rail_v if KINDS[kind].get("rail", True) and kind != "motor" else None
-        plan = power_up_plan(kind, rail_v=rail, current_a=expected.current_a)
+        plan = power_up_plan(
+            kind,
+            rail_v=rail,
+            current_a=expected.current_a,
+            percents=STEPS if KINDS[kind]["ramp"] and "percents" not in KINDS[kind] else None,
+        )
         for _ in range(ROUNDS):
             stopped = self.bring_up(plan, expected, rail=rail is not None)
             if not stopped:
@@ -595,23 +619,23 @@ class Technician:
         self.run.endless += 1
         return False
 
-    def bring_up(self, plan: Sequence[object], expected: manual.Healthy, *, rail: bool) -> bool:
+    def bring_up(self, plan: Sequence[Step], expected: manual.Healthy, *, rail: bool) -> bool:
         """Steps up to the first that is not as expected; True for a stop."""
         log: list[Logged] = []
         for work in self.works:
             self.take_off(work)
         for step in plan:
-            self.simulated.plug(step.percent)  # type: ignore[attr-defined]
+            self.simulated.plug(step.percent)
             manual.settle(self.simulated)
             read = manual.read(self.simulated)
             log.append(self.logged(step, read))
-            trend = read_trend(plan, log)  # type: ignore[arg-type]
-            self.run.tell(f"At {step.percent:g} %: {read.rail_v:.1f} V, {read.current_a:.3g} A. {trend.sentence}")  # type: ignore[attr-defined]
+            trend = read_trend(plan, log)
+            self.run.tell(f"At {step.percent:g} %: {read.rail_v:.1f} V, {read.current_a:.3g} A. {trend.sentence}")
             if trend.stop:
                 self.simulated.unplug()
                 self.simulated.wait(1.0)
                 return True
-            if step.percent == 100.0 and truth.power_shows(expected, read, rail=rail):  # type: ignore[attr-defined]
+            if step.percent == 100.0 and truth.power_shows(expected, read, rail=rail):
                 self.run.missed_stop += 1
                 self.run.tell(f"MISSED: the manual gives {expected.rail_v:.1f} V and {expected.current_a:.3g} A.")
         self.simulated.unplug(90.0)
@@ -619,12 +643,12 @@ class Technician:
         self.pins_v = abs(self.simulated.volts(*manual.supply_line(self.simulated)))
         return False
 
-    def logged(self, step: object, read: manual.Healthy) -> Logged:
+    def logged(self, step: Step, read: manual.Healthy) -> Logged:
         """Rail and current as the meters show them."""
         hand, clamp = (self.bench.meters[name].errs[0] for name in ("hand", "clamp"))
-        volts = read.rail_v * (1 + 0.005 * hand) if step.rail_v is not None else None  # type: ignore[attr-defined]
+        volts = read.rail_v * (1 + 0.005 * hand) if step.rail_v is not None else None
         ampere = read.current_a * (1 + 0.015 * clamp) + 0.002 * clamp
-        return Logged(step.percent, volts, max(ampere, 0.0))  # type: ignore[attr-defined]
+        return Logged(step.percent, volts, max(ampere, 0.0))
 
     def mend(self) -> bool:
         """What is wrong besides capacitors is found and changed; whatever holds a charge is made dead first."""
@@ -656,7 +680,6 @@ class Technician:
             self.run.story.append(f"Comes back within a year: {', '.join((*left, *aged))}.")
         self.run.tell("Handed back.")
 
-
     def check_pins(self) -> None:
         """What the pins hold after unplugging, ten times; where it is too much its bleeder is looked for."""
         places = [work.position for work in self.works]
@@ -686,5 +709,3 @@ def a_year_on(part: Capacitor) -> Capacitor:
         return part
     sections = tuple(replace(one, kept=max(one.kept - (1 - one.kept) / max(part.years, 1.0), 0.05)) for one in part.sections)
     return replace(part, years=part.years + 1, sections=sections)
-
-

@@ -14,6 +14,7 @@ from dusky_heron.core.proving.manual import Healthy
 from dusky_heron.core.rig.capacitors import Capacitor, Section
 from dusky_heron.core.rig.elements import Resistor
 from dusky_heron.core.rig.following import follow
+from dusky_heron.core.rig.network import Network
 from dusky_heron.core.rig.propagator import dot
 from dusky_heron.core.rig.simulated import BODY_OHM, SimulatedSet
 
@@ -178,10 +179,15 @@ def on_hands(simulated: SimulatedSet, pairs: list[tuple[str, str]]) -> float:
             copy = simulated.aside()
             copy.put("body", Resistor(a, b, BODY_OHM))
             follow(copy, FELT_S)
-            layout = copy.layout(absorbing=not copy.quick)
-            row = layout.mode(copy.conducting & frozenset(layout.diodes)).across(a, b)
-            worst = max(worst, abs(dot(row, layout.vector(copy.held, copy.second))))
+            worst = max(worst, across(copy, a, b))
     return worst
+
+
+def across(network: Network, a: str, b: str) -> float:
+    """Volts between two nodes of a network at rest at this instant, without their sign."""
+    layout = network.resting
+    row = layout.mode(network.conducting & frozenset(layout.diodes)).across(a, b)
+    return abs(dot(row, layout.vector(network.held, network.second)))
 
 
 def power_shows(expected: Healthy, read: Healthy, *, rail: bool) -> bool:

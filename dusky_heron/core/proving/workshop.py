@@ -19,16 +19,16 @@ from dusky_heron.core.rig.capacitors import Capacitor, section
 from dusky_heron.core.rig.meter import Function, Meter
 
 W, M, F = Construction.WIREWOUND, Construction.METAL_OXIDE, Construction.FILM
+OWNED = (  # ohms, watts, how it is made, volts, joules of its data sheet
+    (100.0, 50.0, W, 500.0, None), (360.0, 25.0, W, 700.0, None), (360.0, 25.0, W, 700.0, None), (1e3, 50.0, W, 1e3, 400.0),
+    (4.7e3, 25.0, W, 1e3, 200.0), (10e3, 10.0, W, 500.0, None), (22e3, 5.0, M, 500.0, 8.0), (47e3, 5.0, M, 1e3, 20.0),
+    (100e3, 3.0, M, 1e3, 10.0), (220e3, 2.0, F, 500.0, None), (1e6, 10.0, M, 10e3, 60.0), (4.7e3, 100.0, W, 1.5e3, 800.0),
+)  # fmt: skip
 RESISTORS = tuple(
     Resistor(f"{k}", f"{ohm:g} Ω {watt:g} W", ohm, 0.05, watt, made, volts, pulse)
-    for k, (ohm, watt, made, volts, pulse) in enumerate(
-        (
-            (100.0, 50.0, W, 500.0, None), (360.0, 25.0, W, 700.0, None), (360.0, 25.0, W, 700.0, None), (1e3, 50.0, W, 1000.0, 400.0),
-            (4.7e3, 25.0, W, 1000.0, 200.0), (10e3, 10.0, W, 500.0, None), (22e3, 5.0, M, 500.0, 8.0), (47e3, 5.0, M, 1000.0, 20.0),
-            (100e3, 3.0, M, 1000.0, 10.0), (220e3, 2.0, F, 500.0, None), (1e6, 10.0, M, 10e3, 60.0), (4.7e3, 100.0, W, 1500.0, 800.0),
-        )
-    )
-)  # fmt: skip
+    for k, (ohm, watt, made, volts, pulse) in enumerate(OWNED)
+)
+POLAR = (PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC, PartKind.MOTOR_START)
 KNOWN_V = 60.0  # of the proving unit, DC and AC
 OF: Mapping[str, Quantity] = {
     "volts_dc": Quantity.VOLTS_DC, "volts_ac": Quantity.VOLTS_AC, "resistance": Quantity.RESISTANCE,
@@ -73,9 +73,7 @@ def specification(meter_id: str) -> Specification:
 
 def _accuracies(function: Function) -> tuple[Accuracy, ...]:
     """Ranges by where each ends and the worth of its last digit: as many counts as make the two agree."""
-    return tuple(
-        Accuracy(function.percent, function.counts, round(full / step), full_scale=full) for full, step in function.ranges
-    )
+    return tuple(Accuracy(function.percent, function.counts, round(full / step), full_scale=full) for full, step in function.ranges)
 
 
 @cache
@@ -104,7 +102,7 @@ def spares_for(old: Capacitor, classes: set[str], luck: random.Random) -> list[O
     role = Role(old.role)
     farads, volts = old.sections[0].marked_f, old.rated_v
     name = min(classes) if classes else ("Y1" if role is Role.Y else "X2" if role in (Role.X, Role.DROPPER) else "")
-    kinds = sorted(KINDS[role], key=lambda kind: luck.random())
+    kinds = sorted(KINDS[role], key=lambda _: luck.random())
     if role is Role.SNUBBER and old.ac:
         kinds, name = [PartKind.FILM_SAFETY], "X2"
     found = []
@@ -141,11 +139,9 @@ def as_fitted(old: Capacitor, facts: Facts, luck: random.Random) -> Capacitor:
     within = 0.7 * facts.tolerance / 100
     share = facts.farads / old.sections[0].marked_f
     sections = tuple(section(old_one.marked_f * share, luck.uniform(-within, within)) for old_one in old.sections)
-    material = "electrolytic" if facts.kind in (PartKind.ELECTROLYTIC, PartKind.PULSE_ELECTROLYTIC, PartKind.MOTOR_START) else "polypropylene"
-    return replace(
-        old, sections=sections, material=material, tolerance=facts.tolerance / 100, rated_v=facts.volts, ac=facts.ac, printed=facts.label(), joint="sound", years=0.0,
-        unformed=1.0, seen=(), celsius=20.0, bleeder_ohm=old.bleeder_ohm, series_ohm=old.series_ohm,
-    )  # fmt: skip
+    material = "electrolytic" if facts.kind in POLAR else "polypropylene"
+    made = replace(old, sections=sections, material=material, tolerance=facts.tolerance / 100, rated_v=facts.volts, ac=facts.ac)
+    return replace(made, printed=facts.label(), joint="sound", years=0.0, unformed=1.0, seen=(), celsius=20.0)
 
 
 def like_new(old: Capacitor, luck: random.Random) -> Capacitor:

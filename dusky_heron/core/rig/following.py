@@ -22,6 +22,7 @@ LOCATED = 24  # a switching is located to 2^-24 of the time since something was 
 EXACT, NOTHING_J = 1e-7, 1e-15  # of an integral, to which it is taken where it matters; what is too small to matter
 CLOSELY = 3  # a piece is looked at in so many halvings where its integrals matter
 FIRST_S = 0.25  # the first stretch of a quick network at rest: branches of absorption are slower
+SKIPS_QUICKLY, FAR_QUICKLY, LEAST_QUICKLY_V = 16, 0.3, 0.5  # of a quick network: cycles carried on at first, and how far
 CLOSE = 1e-5  # of what a voltage may move at once: a cycle that changes no more repeats
 FAR, LEAST_V = (
     0.1,
@@ -182,9 +183,7 @@ class Follower:
             if piece > max(1, tick >> self.located) and self._against(z):
                 limit = piece >> 1
                 continue
-            if self.watched != NOTHING and not self._sample(
-                z, chains, level, seconds * piece / (1 << fine), finest=piece == 1
-            ):
+            if self.watched != NOTHING and not self._sample(z, chains, level, seconds * piece / (1 << fine), finest=piece == 1):
                 limit = piece >> 1
                 continue
             if self.map is not None:
@@ -216,7 +215,8 @@ class Follower:
         """On a sine: cycle by cycle, carried on by whole cycles once each foretells the next."""
         flow, period = self.flow, 1 / min(self.layout.waves)
         part, count = period / self.parts, self.layout.count
-        inputs, mean, skip, followed = self.z[count:], self.z[:count], 1, 0
+        inputs, mean, followed = self.z[count:], self.z[:count], 0
+        skip = SKIPS_QUICKLY if self.network.quick else 1
         while (left := seconds - flow.seconds - flow.skipped_s) >= period * (1 - 1e-9) and not self.stopped:
             carrying = self.stop is None and followed >= self.followed and left > 3 * period and len(self.layout.waves) == 1
             start, before, most, total = self.z, flow.copy(), [0.0] * count, [0.0] * count
@@ -233,7 +233,12 @@ class Follower:
         left = seconds - flow.seconds - flow.skipped_s
         while left > part * 1e-6 and not self.stopped:
             short = self.network.quick and left < part  # its ticks may be longer than what is left
-            self.step(left if short else part, whole=True, share=1.0 if short else min(left / part, 1.0), looks=RINGS if followed == 0 else 0)
+            self.step(
+                left if short else part,
+                whole=True,
+                share=1.0 if short else min(left / part, 1.0),
+                looks=RINGS if followed == 0 else 0,
+            )
             left -= part
         if not self.layout.absorbing:
             self._absorb(mean, seconds)
@@ -241,7 +246,8 @@ class Follower:
     def _skip(self, start: Row, before: Flow, most: Row, many: int, whole: int) -> int:
         """Carry on by whole cycles as the last one foretells, z′ = M·z; fewer where a voltage would go far. How many it was."""
         flow, count = self.flow, self.layout.count
-        near = [FAR * value + LEAST_V for value in most]
+        far, least = (FAR_QUICKLY, LEAST_QUICKLY_V) if self.network.quick else (FAR, LEAST_V)
+        near = [far * value + least for value in most]
         if all(abs(x - y) <= CLOSE * value for x, y, value in zip(start, self.z, near, strict=False)):
             many = whole
         else:
@@ -275,7 +281,7 @@ class Follower:
             self.network.held[name] = tuple(values)
 
     def quickly(self, seconds: float) -> None:
-        """At rest, in stretches of at most half of what has gone by: in each the branches of absorption move first, then the circuit."""
+        """At rest, in stretches of at most half of what has gone by: branches of absorption move first, then the circuit."""
         whole = max(FIRST_S, seconds)
         whole = FIRST_S * 2 ** math.ceil(math.log2(whole / FIRST_S))  # so that its propagators are those of other times too
         gone = 0.0

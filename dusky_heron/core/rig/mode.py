@@ -280,7 +280,8 @@ class Chains(NamedTuple):
 class Watched(NamedTuple):
     """What is told of the time a network is followed: heat and delivery, amperes through elements, volts between nodes.
 
-    Integrals are by Simpson's rule over each piece; `closely` by Romberg's over eighths of it, to some 1e-7; `coarsely` by its ends.
+    Integrals are by Simpson's rule over each piece; `closely` by Romberg's over eighths of it, to some 1e-7; `coarsely` by its
+    ends.
     """
 
     energy: bool = False

@@ -318,12 +318,14 @@ class SimulatedSet:
             return NOTHING
         pairs = [pair for governor in drawing.governors for pair in governor.watches]
         tool = (called,) if called and called in self.network.parts else ()
-        return Watched(through=(*tool, *melts), between=tuple(dict.fromkeys(pairs)), closely=bool(tool) and not quick, coarsely=quick)
+        return Watched(
+            through=(*tool, *melts), between=tuple(dict.fromkeys(pairs)), closely=bool(tool) and not quick, coarsely=quick
+        )
 
     def _go(self, what: str, seconds: float, called: str = "") -> Happened:
         """Time goes by in windows: between them governors act, parts warm, form and die."""
-        left, window_s = seconds, FIRST_S if self.on else RESTS_S
-        most_s = WINDOWS_S * (4 if self.network.quick else 1)
+        first_s, grows = (WINDOWS_S, 4) if self.network.quick and what != PLUGGED else (FIRST_S, 4 if self.network.quick else 2)
+        left, window_s = seconds, first_s if self.on else RESTS_S
         peak = joules = i2t = 0.0
         died: list[str] = []
         total = Flow()
@@ -346,7 +348,7 @@ class SimulatedSet:
             self._age(self.network.second - before)
             total.seconds += flow.seconds
             left -= length
-            window_s = max(most_s, 2 * window_s)
+            window_s = max(WINDOWS_S, grows * window_s)
             self._sync()
         return Happened(what, joules=joules, peak_a=peak, i2t_a2s=i2t, died=tuple(died), flow=total)
 

@@ -59,8 +59,8 @@ def touch_of(
     :param others: the other places of the job that lead to the same chassis
     :param standard_id: the standard chosen at intake, None or "" when none is
     :param rows: the workshop's limits table; that of the standards where none is given
-    :returns: Touch; farads at the top of the tolerance; empty where it leads to no chassis, to a core nobody can touch, or the supply is
-        not known
+    :returns: Touch; farads at the top of the tolerance; empty where it leads to no chassis, or to a core
+        nobody can touch, or the supply is not known
     :raises InputError: an unknown standard
     :source: I = 2πf·1.1 V·C; limits IEC 60335-1, IEC 62368-1, IEC 61010-1; in medical equipment no changed part is approved
     """

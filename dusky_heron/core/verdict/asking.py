@@ -70,13 +70,16 @@ def next_of(findings: Iterable[Finding], word: Word) -> Measurement | None:
     the smallest error any of them needs.
 
     :param findings: what the rules say
-    :param word: the verdict; one to replace asks for nothing
+    :param word: the verdict; one to replace asks only where all it rests on is a lone reading that goes against its mark
     :returns: Measurement, or None
     :raises InputError: never
     :source: the cheapest measurement that can change the word
     """
     wanted = (Word.UNKNOWN,) if word == Word.UNKNOWN else (Word.KEEP,) if word in (Word.KEEP, Word.WATCH) else ()
     asked: dict[tuple[object, ...], list[Measurement]] = {}
+    findings = tuple(findings)
+    if word == Word.REPLACE and all(finding.settled_by for finding in findings if finding.word == Word.REPLACE):
+        wanted = (Word.REPLACE,)
     for finding in findings:
         if finding.word in wanted and (ask := finding.settled_by):
             asked.setdefault((ask.section, ask.quantity, ask.condition), []).append(ask)

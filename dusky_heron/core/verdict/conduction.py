@@ -27,7 +27,7 @@ BLED_INSIDE = OVEN | {Role.POWER_FACTOR}  # where a bleeder that is noted lies i
 
 
 def bleeder_inside(position: Position) -> float | None:
-    """The resistor inside a part: as printed, or as noted where it belongs to the part; those of a board are out with a lead lifted."""
+    """The resistor inside a part: as printed, or as noted where it belongs to the part; a board's is out with a lead lifted."""
     if position.marking.bleeder_ohm:
         return position.marking.bleeder_ohm
     around = position.surroundings.bleeder
@@ -177,7 +177,7 @@ def _bleeder_usual(rule: Rule, case: Case) -> Iterator[Finding]:
             yield rule.says(Word.UNKNOWN, sentence, reading=said(reading), settled_by=ask)
         else:
             usual = show(OVEN_BLEEDER_OHM, "Ω")
-            sentence = f"No bleeder shows inside it, and parts of ovens have one of {usual} as a rule. Has its type? Note it with the place."
+            sentence = f"No bleeder shows inside it, and parts of ovens have one of {usual} as a rule. Has its type? Note it."
             yield rule.says(Word.WATCH, sentence, reading=said(reading), limit="a bleeder inside")
 
 

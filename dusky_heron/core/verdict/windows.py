@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import Condition, Finding, Limit, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show, show_range
+from dusky_heron.core.verdict.asking import COUNTED
 from dusky_heron.core.verdict.bounds import TOO_NEAR, finer, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
+AGAIN_LOW, AGAIN_HIGH = 0.5, 1.1  # of the mark, and of its upper tolerance: what wears slowly seldom reads beyond these at once
 FINE_OF_TOLERANCE, FINE_OF_MARKED = 0.05, 0.0025  # a meter this much finer than the window has the last word
 
 
@@ -68,8 +70,19 @@ def _judge_section(rule: Rule, case: Case, index: int, window: Window) -> Findin
     word, sentence = _compare(reading, window, case.limits["near_edge"].value, section)
     if reading.low > window.high_f and section.high_f is None and case.made.likeliest.polar and math.isfinite(reading.high):
         return _grown(rule, case, index, reading, limit)
-    better = finer(reading, fine) if word == Word.UNKNOWN else None
+    better = finer(reading, fine) if word == Word.UNKNOWN else _again(case, index, reading) if word == Word.REPLACE else None
     return rule.says(word, sentence, reading=said(reading), limit=limit, source=window.source, settled_by=better)
+
+
+def _again(case: Case, index: int, reading: Reading) -> Measurement | None:
+    """A lone reading that goes against its mark as no usual wear does: a slip of decimal, unit, pair or mark? Once more."""
+    section = case.position.parts[index]
+    taken = [one for one in case.evidence.of(index, Quantity.CAPACITANCE) if one.condition in COUNTED]
+    if len(taken) > 1 or not (reading.high < AGAIN_LOW * section.capacitance_f or reading.low > AGAIN_HIGH * section.highest_f):
+        return None
+    marked, read = show(section.capacitance_f, "F"), "beyond its range" if reading.beyond_range else show(reading.value, "F")
+    asked = f"{read} for {marked}: are pair, decimal, unit and mark read right? Measure it once more before anything rests on it."
+    return Measurement(Quantity.CAPACITANCE, Condition.LIFTED, index, asked)
 
 
 def _grown(rule: Rule, case: Case, index: int, reading: Reading, limit: str) -> Finding:

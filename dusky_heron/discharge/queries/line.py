@@ -9,13 +9,13 @@ from uuid import UUID
 from django.db.models import Max
 from django.utils import timezone
 
-from dusky_heron.assessment.queries import capacitances_since
+from dusky_heron.assessment.queries import read_since
 from dusky_heron.core.discharge.banks import discharge_points
 from dusky_heron.core.discharge.energy import EnergyMark, Hazard, mark_of
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.planning import plan_charge
-from dusky_heron.core.discharge.proving import hides_charge, not_settled
-from dusky_heron.core.model import Position, Role, Surroundings
+from dusky_heron.core.discharge.proving import charged_by, hides_charge, not_settled
+from dusky_heron.core.model import Condition, Evidence, Position, Role, Surroundings
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, ChargeState, FallSample
 from dusky_heron.discharge.schemas import ChargeItem, EnergyMarkOut
@@ -30,7 +30,7 @@ CAUTIONS = {
     ChargeState.RISING: "Its voltage rose while it was emptied: something feeds it. Stop.",
     ChargeState.EMPTYING: "It is not proved empty yet: prove it before a meter or a hand touches it.",
     ChargeState.LAPSED: "Its proof has lapsed: prove it again.",
-    ChargeState.REVOKED: "Its proof counts no more: keep it shorted.",
+    ChargeState.REVOKED: "Its proof counts no more: empty it again, and keep it shorted.",
     ChargeState.LINK_OFF: "The link is off: what creeps back comes now. Prove it before a meter or a hand touches it.",
 }
 REVOKING = (ChargeState.ENERGISED, ChargeState.RISING, ChargeState.UNKNOWN)  # each says that there may be a voltage again
@@ -151,22 +151,29 @@ def _now(note: ChargeNote, since: tuple[int, int], moment: Moment) -> ChargeStat
 
 
 def _revoked(proved: Mapping[UUID, ChargeNote], places: Mapping[UUID, Position]) -> dict[UUID, str]:
-    """Why proofs count no more: the part was read open or far low, struck since or not, or its marking is not settled any more.
+    """Why proofs count no more: read open or far low, struck since or not; charged by a tester; its marking not settled any more.
 
     One statement, none where nothing is proved.
     """
     if not proved:
         return {}
-    read = capacitances_since({place: note.sequence for place, note in proved.items()})
+    read = read_since({place: note.sequence for place, note in proved.items()})
     why = {}
     for key in proved:
         place = places[key]
         charge = plan_charge(place.marking, role=place.role, supply_v=place.supply_v, surroundings=place.surroundings)
-        found = hides_charge(place.marking, read[key], role=place.role, charge=charge)
-        found = found or not_settled(place.marking, place.surroundings)
+        capacitances, charging = read[key]
+        found = hides_charge(place.marking, capacitances, role=place.role, charge=charge)
+        found = found or _charged(charging) or not_settled(place.marking, place.surroundings)
         if found:
             why[key] = found
     return why
+
+
+def _charged(evidence: Evidence) -> str:
+    """What a tester did to a part since it was proved; of a new part laid beside it nothing."""
+    said = (charged_by(r.quantity, r.volts) for r in evidence.readings if r.condition != Condition.NEW_PART)
+    return next(filter(None, said), "")
 
 
 def _emptied(ids: Sequence[UUID]) -> dict[UUID, list[ChargeNote]]:

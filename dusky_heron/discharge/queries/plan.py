@@ -132,7 +132,7 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
     best = recommended(tools)
     string = banks.string_shares(marking, around, charge)
     return PlanOut(
-        charge=shown.charge(charge, position.role),
+        charge=shown.charge(charge, position.role, proving.unread(marking, found.evidence, charge=charge)),
         each=shown.each(charge) if charge.discharges > 1 else None,
         missing="",
         points=list(banks.discharge_points(marking, around, position.name)),

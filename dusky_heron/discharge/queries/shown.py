@@ -26,10 +26,10 @@ from dusky_heron.discharge.schemas import (
 from dusky_heron.presented import Figure
 
 
-def charge(planned: PlannedCharge, role: Role | None = None) -> ChargeOut:
-    """The worst a whole position can hold."""
+def charge(planned: PlannedCharge, role: Role | None = None, unread: str = "") -> ChargeOut:
+    """The worst a whole position can hold, with what stays open until its part was read."""
     shown = _charge(planned, planned.hazard, planned.whole_f, planned.voltage.voltage_v)
-    shown.cautions = [*circuit_cautions(role), *shown.cautions]
+    shown.cautions = [*circuit_cautions(role), *shown.cautions, *filter(None, [unread])]
     return shown
 
 
