@@ -70,8 +70,8 @@ class Seeded(unittest.TestCase):
         with ProcessPoolExecutor() as pool:
             runs = list(pool.map(prove, *zip(*told, strict=True), chunksize=5))
         obedient, human = count(runs[:OBEDIENT]), count(runs[OBEDIENT:])
-        found = (obedient.touched, obedient.unfit, obedient.endless, obedient.missed_stop)
-        self.assertEqual(found, (0, 0, 0, 0), [run.story for run in runs[:OBEDIENT] if any(run.badness[:4])])
+        found = (obedient.touched, obedient.outlived, obedient.unfit, obedient.endless, obedient.missed_stop)
+        self.assertEqual(found, (0, 0, 0, 0, 0), [run.story for run in runs[:OBEDIENT] if any(run.badness[:4])])
         self.assertLessEqual(obedient.bad_kept, 0.02)  # of some sixty bad parts: none, or one
         self.assertLessEqual(obedient.good_replaced, 0.03)
         self.assertLessEqual(obedient.median_measurements, 2.5)
@@ -82,7 +82,11 @@ class Seeded(unittest.TestCase):
 
 
 class AlwaysSkips(Human):
-    """Never lays the tool on."""
+    """Never lays the tool on a set whose bleed resistor is open."""
+
+    def in_use(self) -> None:
+        self.simulated.pieces["R1"] = replace(self.simulated.pieces["R1"], fault="open")
+        super().in_use()
 
     def slips(self) -> bool:
         return False
@@ -114,7 +118,7 @@ class Guards(unittest.TestCase):
 
     def test_touch_charged(self) -> None:
         def skipping() -> Counts:
-            return over("flash", range(3), AlwaysSkips)
+            return over("filter_box", range(3), AlwaysSkips)
 
         with patch(f"{AT}.check_proof", lambda *_: 0.0):
             self.off(f"{AT}.left_on", lambda *_, **__: (), skipping, "touched")
@@ -133,7 +137,8 @@ class Guards(unittest.TestCase):
         self.off(f"{AT}.hides_charge", lambda *_, **__: "", remaking, "touched")
 
     def test_creeps_back(self) -> None:
-        self.off(f"{AT}.proof_holds", lambda *_, **__: 1800.0, lambda: over("oven", range(2), Unbled), "touched")
+        """An oven part without its bleeder: of 2 kV some twenty volts come back. No hand is hurt, but the proof says 5 V."""
+        self.off(f"{AT}.proof_holds", lambda *_, **__: 1800.0, lambda: over("oven", range(1), Unbled), "outlived")
 
     def test_charged_by_tester(self) -> None:
         self.off(f"{AT}.charged_by", lambda *_: "", lambda: over("valve_set", range(3)), "touched")
@@ -177,7 +182,7 @@ class Guards(unittest.TestCase):
 
 
 class Unbled(Technician):
-    """On an oven whose bleeder has gone: what creeps back stays."""
+    """On an oven whose bleeder has gone."""
 
     def in_use(self) -> None:
         self.simulated.capacitors["C1"] = replace(self.simulated.capacitors["C1"], bleeder_ohm=None)
@@ -364,9 +369,12 @@ class Mended(unittest.TestCase):
         """Obedient, switcher 4000124: 1.84 nF ±2 % of 2.2 nF −20 % was replaced at once, with a bridge on the shelf."""
         place = Position("CY1", Role.Y, read_marking("2.2 nF M Y2 300 V~"), 230, 50)
         said = judge(place, Evidence((lifted(1.79e-9),)), today=TODAY)
-        self.assertEqual((said.word, asked(said).quantity), (Word.UNKNOWN, Quantity.CAPACITANCE))
-        self.assertEqual(judge(place, Evidence((lifted(1.79e-9), lifted(1.79e-9))), today=TODAY).word, Word.REPLACE)
-        self.assertEqual(judge(place, Evidence((lifted(1.79e-9),)), today=TODAY, able=lambda _: False).word, Word.REPLACE)
+        self.assertEqual((said.word, asked(said).quantity), (Word.REPLACE, Quantity.CAPACITANCE))
+        fine = lifted(1.80e-9, share=0.003)
+        self.assertNotEqual(judge(place, Evidence((lifted(1.79e-9), fine)), today=TODAY).word, Word.REPLACE)
+        for read, able in (((lifted(1.79e-9),) * 2, None), ((lifted(1.79e-9),), lambda _: False)):
+            ended = judge(place, Evidence(read), today=TODAY, able=able)
+            self.assertEqual((ended.word, ended.next_measurement), (Word.REPLACE, None))
 
     def test_a_bleeder_that_is_noted_is_taken_for_what_it_is(self) -> None:
         """Obedient, lighting 3000058: 18 µF with 1 MΩ beside it was replaced for its insulation."""
@@ -401,9 +409,9 @@ class Mended(unittest.TestCase):
         self.assertEqual(on_the_pins([motor]), [])
 
     def test_a_reading_against_its_mark_is_asked_for_once_more(self) -> None:
-        """Human, seed 6: 54 % of slips that go against the mark were asked about. Under half, or 10 % over its top."""
+        """Human, seed 6: 54 % of slips that go against the mark were asked about. Under a quarter, or 10 % over its top."""
         place = Position("C1", Role.MOTOR_RUN, read_marking("16 µF ±5 % 450 V~"), 230, 50)
-        for value, asks in ((1.6e-6, True), (7.8e-6, True), (8.2e-6, False), (14e-6, False), (18.0e-6, False), (19e-6, True)):
+        for value, asks in ((1.6e-6, True), (3.9e-6, True), (4.1e-6, False), (14e-6, False), (18.0e-6, False), (19e-6, True)):
             said = judge(place, Evidence((lifted(value),)), today=TODAY)
             self.assertEqual((said.word, said.next_measurement is not None), (Word.REPLACE, asks), value)
         twice = judge(place, Evidence((lifted(1.6e-6), lifted(1.6e-6))), today=TODAY)

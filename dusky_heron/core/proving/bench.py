@@ -16,6 +16,7 @@ from dusky_heron.core.rig.meter import Meter, Shown
 from dusky_heron.core.rig.simulated import SimulatedSet
 
 Pair = tuple[str, str | None]  # nodes; None where there is no chassis to lay a lead on
+LOOKED_AT = (1 / 64, 1 / 16, 1 / 4, 1.0)  # of a time, when one looks
 SETTLES = 2  # times one waits for a reading that moves
 SEEN_V = 0.05  # a voltage below this loads no meter, and a body of metal nobody reaches shows nothing
 
@@ -110,7 +111,7 @@ class Bench:
         volts = max((v for v in kept.volts if v <= (ask.volts or 0.0) * 1.001), default=kept.volts[0]) if kept.volts else None
         single = self.alone(name)
         for _ in range(SETTLES):
-            shown = rig.measure(single, meter, function, *single.terminals(name, k), hertz=hertz, volts=volts)
+            shown = rig.measure(single, meter, function, *single.terminals(name, k), hertz=hertz, volts=volts, patient=True)
             if not shown.swings:
                 break
         return shown, meter_id
@@ -134,10 +135,14 @@ class Bench:
                 self.out[name].knock()
 
     def hand_later(self, place: manual.Place, seconds: float) -> float:
-        """The most volts a hand would meet at a place after a time in which nobody does anything."""
-        copy = self.simulated.aside()
-        follow(copy, seconds)
-        return max((truth.across(copy, a, b) for a, b in self.pairs(place) if b is not None and a != b), default=0.0)
+        """The most volts a hand would meet at a place within a time in which nobody does anything."""
+        copy, worst, gone = self.simulated.aside(), 0.0, 0.0
+        pairs = [(a, b) for a, b in self.pairs(place) if b is not None and a != b]
+        for share in LOOKED_AT:
+            follow(copy, share * seconds - gone)
+            gone = share * seconds
+            worst = max(worst, *(truth.across(copy, a, b) for a, b in pairs), 0.0)
+        return worst
 
     def hand_on(self, place: manual.Place) -> float:
         """The most volts a hand meets at a place: at its terminals, or on the part that was taken off and measured."""

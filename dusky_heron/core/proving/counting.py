@@ -25,15 +25,16 @@ class Slip:
 class Run:
     """One job and what was counted of it.
 
-    `touched` hands on more than 50 V while the record said proved or the plan said empty by now (once a place). `unfit` parts
-    taken that by what they are may not take the place. `bad_kept`, `good_replaced` of `bad`, `good` parts judged: by what they
-    are, with twice the meter's error either way, *watch* not kept; a set replaced by policy not counted; with a meter out of
-    calibration apart, in `uncalibrated`. `intermittent_kept` joints that touched whenever they were measured. `endless` verdicts
-    that neither ended nor said what to measure, or a job that went round for ever. `missed_stop` steps of a first power at which
-    rail or current were beside the manual by twice what is as expected, and the product let go on; `needless_stop` those with no
-    fault to find. `returns` sets with a fault in them at the hand-back, or within a year of wear after it. `waits` jobs that ended
-    with a part to be ordered or somebody licensed to be called. `measurements` for each part judged, `questions` and `steps` of
-    the job.
+    `touched` hands on more than 50 V while the record said proved or the plan said empty by now (once a place). `outlived`
+    proofs below 5 V of parts that creep back, of which more came back while they still held. `unfit` parts taken that by what
+    they are may not take the place. `bad_kept`, `good_replaced` of `bad`, `good` parts judged: by what they are, with twice
+    the meter's error either way, *watch* not kept; a set replaced by policy not counted; with a meter out of calibration
+    apart, in `uncalibrated`. `intermittent_kept` joints that touched whenever they were measured. `endless` verdicts that
+    neither ended nor said what to measure, or a job that went round for ever. `missed_stop` steps of a first power at which
+    rail or current were beside the manual by twice what is as expected, and the product let go on; `needless_stop` those with
+    no fault to find. `returns` sets with a fault in them at the hand-back, or within a year of wear after it. `waits` jobs
+    that ended with a part to be ordered or somebody licensed to be called. `measurements` for each part judged, `questions`
+    and `steps` of the job.
     """
 
     set_id: str
@@ -41,6 +42,7 @@ class Run:
     technician: str
     story: list[str] = field(default_factory=list)
     touched: int = 0
+    outlived: int = 0
     unfit: int = 0
     bad: int = 0
     bad_kept: int = 0
@@ -90,6 +92,7 @@ class Counts:
     needless_stop: int
     returns: int
     waits: int
+    outlived: int
     slips: int
     slips_that_matter: int
     contradicted: int
@@ -125,6 +128,7 @@ def count(runs: Sequence[Run]) -> Counts:
         needless_stop=_sum(runs, "needless_stop"),
         returns=_sum(runs, "returns"),
         waits=_sum(runs, "waits"),
+        outlived=_sum(runs, "outlived"),
         slips=len(slips),
         slips_that_matter=len(mattering),
         contradicted=len(against),

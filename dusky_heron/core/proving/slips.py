@@ -23,7 +23,7 @@ RATE = 0.03  # of each step that can slip
 MISREAD = {"8": "3", "3": "8", "6": "5", "5": "6", "1": "7", "7": "1", "0": "8", "2": "7", "4": "9", "9": "4"}
 UNITS = {"µ": "n", "n": "µ", "m": "µ", "p": "n", "k": "M", "M": "k", "G": "M"}
 OFTEN = ("decimal", "unit", "thousands", "wrong pair", "in circuit called lifted", "wrong range")  # of a reading, as likely each
-AGAIN_LOW, AGAIN_HIGH = 0.5, 1.1  # of the mark, and of its upper tolerance: beyond, a reading speaks against the mark
+LEAST, MOST = 0.5, 1.1  # of the mark, and of its upper tolerance: beyond, a reading speaks against the mark
 KEPT = {Word.KEEP, Word.WATCH}
 
 
@@ -40,6 +40,7 @@ class Human(Technician):
             tuple[str, int, Quantity], Slip
         ] = {}  # of readings, until the product asks for them again or lets them rest
         self.labels: dict[str, tuple[Slip, str]] = {}  # slips of labels, with what is printed
+        self.doubted: set[str] = set()  # places whose label was asked about at once
         self.skipped: dict[str, Slip] = {}
         if self.slips():
             self.bench.meters = rig.meters(self.luck.getrandbits(30), out=("hand",))
@@ -70,26 +71,27 @@ class Human(Technician):
         at = self.slipped.choice(figures)
         guessed = printed[:at] + MISREAD[printed[at]] + printed[at + 1 :]
         slip = self.keep(Slip("worn label guessed", f"“{guessed}” for “{printed}” on {place.name}"))
-        slip.matters, slip.asked, slip.contradicts = self._reads_otherwise(guessed, printed)
+        slip.matters, asked = self._reads_otherwise(guessed, printed)
+        slip.asked = slip.contradicts = asked and slip.matters
+        if asked:
+            self.doubted.add(place.name)
         self.labels[place.name] = (slip, printed)
         return super().read_label(place, guessed)
 
-    def _reads_otherwise(self, guessed: str, printed: str) -> tuple[bool, bool, bool]:
-        """Whether a guess changes what is read; whether it is asked about at once; whether it contradicts itself."""
+    def _reads_otherwise(self, guessed: str, printed: str) -> tuple[bool, bool]:
+        """Whether a guess changes what is read, and whether it is asked about at once."""
         right = read_marking(printed, today=TODAY)
         try:
             wrong = read_marking(guessed, today=TODAY)
         except InputError:
-            return True, True, True
-        matters = not _alike(wrong, right)
-        asked = wrong.provisional and not right.provisional
-        return matters, asked and matters, asked and matters
+            return True, True
+        return not _alike(wrong, right), wrong.provisional and not right.provisional
 
     def settled(self, text: str, place: manual.Place) -> Marking | None:
         """A label whose questions are answered by looking again: a guess that was asked about is put right."""
-        kept = self.labels.get(place.name)
-        if kept and kept[0].asked:
-            text = kept[1]
+        if place.name in self.doubted:
+            self.run.questions += 1
+            text = self.labels[place.name][1]
         return super().settled(text, place)
 
     # Readings
@@ -202,7 +204,7 @@ class Human(Technician):
         """Whether what was recorded goes against a reading: its mark, an earlier reading."""
         if reading.quantity is Quantity.CAPACITANCE:
             section = work.position.parts[reading.section]
-            return reading.high < AGAIN_LOW * section.capacitance_f or reading.low > AGAIN_HIGH * section.highest_f
+            return reading.high < LEAST * section.capacitance_f or reading.low > MOST * section.highest_f
         earlier = work.evidence.of(reading.section, reading.quantity)
         return any(one.high < reading.low or one.low > reading.high for one in earlier)
 

@@ -140,6 +140,7 @@ class Technician:
         simulated = self.simulated
         simulated.plug()
         manual.settle(simulated)
+        simulated.soak()
         simulated.unplug()
         gone = math.exp(self.luck.uniform(math.log(SOONEST_S), math.log(LATEST_S)))
         simulated.wait(gone)
@@ -323,9 +324,10 @@ class Technician:
     def check_later(self, work: Work, seconds: float) -> None:
         """Hands are in as long as the proof holds: what they would meet at its end, if nobody did anything."""
         volts = self.bench.hand_later(work.place, seconds)
-        if volts > truth.HANDS_V:
-            self.run.touched += 1
-            self.run.tell(f"TOUCHED: {volts:.0f} V on {work.place.name} {seconds:.0f} s later, and its proof still holds.")
+        self.run.touched += volts > truth.HANDS_V
+        if volts > HANDS_IN_V:
+            self.run.outlived += 1
+            self.run.tell(f"OUTLIVED: {volts:.1f} V on {work.place.name} within {seconds:.0f} s, and its proof still holds.")
 
     def link(self, work: Work) -> None:
         """The shorting link on every point; it stays while hands are in."""

@@ -142,6 +142,7 @@ def measure(
     *,
     hertz: float | None = None,
     volts: float | None = None,
+    patient: bool = False,
 ) -> Shown:
     """What a meter shows, laid between two nodes; the set's time goes on, and what the meter put on a part stays there.
 
@@ -152,6 +153,7 @@ def measure(
     :param b: where its black lead lies
     :param hertz: frequency of a bridge; its first unless said
     :param volts: test volts of an insulation or leakage tester; its first unless said
+    :param patient: waits for an ohmmeter until it stands, up to a minute
     :returns: what it shows
     :raises InputError: a meter without that quantity, frequency or test voltage, or a node that is not there
     :source: the definition of each: timed charge C = I·Δt/ΔV; Z at f; R = R_ref·U/(U₀ − U); R = U/I after a time
@@ -178,7 +180,7 @@ def measure(
     if quantity == "capacitance":
         return _timed(simulated, meter, function, a, b)
     if quantity == "resistance":
-        return _ohms(simulated, meter, function, a, b)
+        return _ohms(simulated, meter, function, a, b, patient=patient)
     if quantity in ("insulation", "leakage"):
         return _driven(simulated, meter, function, a, b, at_volts or 0.0)
     return _bridge(simulated, meter, function, a, b, at_hertz or 0.0)
@@ -248,7 +250,7 @@ def _volts(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b:
     return _shown(meter, function, true, seconds=function.settle_s)
 
 
-def _ohms(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b: str) -> Shown:
+def _ohms(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b: str, *, patient: bool) -> Shown:
     """A source behind a reference of the range: R = R_ref·U/(U₀ − U); ranges are tried upwards, then settled, up or down."""
     fulls = [full for full, _ in function.ranges]
     last, k = len(fulls) - 1, 0
@@ -256,14 +258,14 @@ def _ohms(simulated: SimulatedSet, meter: Meter, function: Function, a: str, b: 
         k += 1
     half = whole = math.inf
     seconds = 0.0
-    for _ in range(PATIENT):
+    for _ in range(PATIENT if patient else len(fulls)):
         half, whole = (_reads(simulated, meter, function, fulls[k], a, b, function.settle_s / 2) for _ in range(2))
         seconds += function.settle_s
         if whole > fulls[k] and k < last:
             k += 1
         elif k and 0 <= whole < RANGES_DOWN * fulls[k - 1]:
             k -= 1
-        elif not _swings(half, whole, fulls[0]):
+        elif not patient or not _swings(half, whole, fulls[0]):
             break
     simulated.detach("meter")
     swings = _swings(half, whole, fulls[0])

@@ -221,6 +221,18 @@ class SimulatedSet:
         """Let time go by, plugged in or not."""
         return self._go("waited", SECONDS.check("seconds", seconds))
 
+    def soak(self) -> Happened:
+        """As if it had been on for hours: every dielectric has taken up what it does at the mean of its volts."""
+        stores = [
+            (element, self.terminals(name, k)) for name in self.capacitors for k, element in enumerate(self.store_names(name))
+        ]
+        pairs = tuple(dict.fromkeys(pair for _, pair in stores))
+        flow = self.ahead(between=pairs)
+        for element, pair in stores:
+            held, mean = self.network.held[element], flow.mean(pairs.index(pair))
+            self.network.held[element] = (held[0], *(mean for _ in held[1:]))
+        return Happened("soaked")
+
     def join(self, a: str, b: str, ohm: float, seconds: float, *, called: str = "tool") -> Happened:
         """A resistance between two nodes for a time: a discharge tool, a load, a hand, a blade."""
         RESISTANCE.check("ohm", ohm)

@@ -11,6 +11,7 @@ COST: Mapping[Quantity, int] = {
     Quantity.CAPACITANCE: 0, Quantity.RESISTANCE: 1, Quantity.DISSIPATION: 2, Quantity.ESR: 2,
     Quantity.INSULATION: 4, Quantity.LEAKAGE: 5,
 }  # fmt: skip
+ASKS_FIRST = frozenset({Word.UNKNOWN, Word.REPLACE})  # what waits for an answer; what a part to be kept lacks is asked for anyway
 FETCHED = 3  # more, where a new part has to be fetched and measured as well
 COUNTED = frozenset({Condition.LIFTED, Condition.REMOVED, Condition.NEW_PART})  # what answers an asking
 MOST_ASKINGS = 3  # of any part
@@ -35,9 +36,7 @@ def ended(position: Position, evidence: Evidence, findings: Iterable[Finding], a
     for finding in findings:
         ask = finding.settled_by
         asked_out = ask is not None and _often_enough(evidence, ask)
-        none_here = (
-            ask is not None and able is not None and finding.word == Word.UNKNOWN and _begun(evidence, ask) and not able(ask)
-        )
+        none_here = ask is not None and able is not None and finding.word in ASKS_FIRST and _begun(evidence, ask) and not able(ask)
         if not asked_out and not none_here:
             yield finding
         elif finding.word == Word.UNKNOWN:

@@ -65,7 +65,8 @@ def zones(position: Position, number: int, evidence: Evidence, *, limits: Mappin
 
 def _capacitance(rule: Rule, case: Case) -> Iterator[Finding]:
     role = case.position.role
-    yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known))
+    doubt = Word.REPLACE if ROLES[role].doubt == Word.REPLACE else Word.UNKNOWN
+    yield from judge_sections(rule, case, lambda section, known: window_of(role, section, known), doubt=doubt)
 
 
 RULES = tuple(

@@ -34,18 +34,6 @@ def bleeder_inside(position: Position) -> float | None:
     return around.marked_ohm if around and position.role in BLED_INSIDE else None
 
 
-def bleeder_read(position: Position, reading: Reading) -> float | None:
-    """The bleeder a reading has beside the part: the one inside, or one noted around it where that is just what it shows.
-
-    One noted around a part may be fitted to its terminals or to the board: its absence in a reading tells nothing.
-    """
-    inside, around = bleeder_inside(position), position.surroundings.bleeder
-    if inside or around is None or around.open:
-        return inside
-    noted = around.measured_ohm or around.marked_ohm
-    return noted if shows_bleeder(reading, noted) else None
-
-
 def beside_bleeder(reading: Reading, bleeder_ohm: float) -> Reading:
     """A resistance with a known one beside it taken out, as an interval.
 
@@ -75,12 +63,13 @@ def shows_bleeder(reading: Reading, bleeder_ohm: float) -> bool:
 
 
 def _read(case: Case) -> Iterator[tuple[int, Reading, float | None]]:
-    """Every deciding reading of resistance or insulation, with its bleeder; one beyond an unknown range tells nothing."""
+    """Every deciding reading of resistance or insulation, with the bleeder inside; one beyond an unknown range tells nothing."""
+    bleeder = bleeder_inside(case.position)
     for number in range(len(case.position.parts)):
         for quantity in CONDUCTING:
             reading = case.evidence.deciding(number, quantity)
             if reading and not reading.beyond_range:
-                yield number, reading, bleeder_read(case.position, reading)
+                yield number, reading, bleeder
 
 
 def _short(rule: Rule, case: Case) -> Iterator[Finding]:
@@ -124,9 +113,9 @@ def _heat(rule: Rule, case: Case) -> Iterator[Finding]:
 
 def _seen(rule: Rule, case: Case) -> Iterator[Finding]:
     """A film part of few megohms on an ohmmeter: it still charges, or leaks; its insulation tells."""
+    bleeder = bleeder_inside(case.position)
     for number in range(len(case.position.parts)):
         reading = case.evidence.deciding(number, Quantity.RESISTANCE)
-        bleeder = bleeder_read(case.position, reading) if reading else None
         if reading is None or reading.beyond_range or case.made.likeliest.polar or reading.high >= SEEN_OHM:
             continue
         if reading.low < SHORT_OHM or (bleeder and shows_bleeder(reading, bleeder)):

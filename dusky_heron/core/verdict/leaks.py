@@ -10,7 +10,7 @@ from dusky_heron.core.markings.model import Section
 from dusky_heron.core.model import ROLES, Condition, Finding, Measurement, Quantity, Reading, Word
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.bounds import Bound, at_least, at_most, not_at_room, said
-from dusky_heron.core.verdict.conduction import CLASSED_V, beside_bleeder, bleeder_read, shows_bleeder
+from dusky_heron.core.verdict.conduction import CLASSED_V, beside_bleeder, bleeder_inside, shows_bleeder
 from dusky_heron.core.verdict.registry import Case, Rule
 
 IN_SERVICE = 0.5  # of the insulation of a new part
@@ -130,7 +130,7 @@ def _through(reading: Reading, volts: float) -> Reading:
 
 def _insulation(rule: Rule, case: Case, number: int, section: Section, reading: Reading) -> Iterator[Finding]:
     """Film, paper, mica, ceramic: the resistance, what is known to lie inside taken out; bad at fewer volts is bad at its own."""
-    limit, wanted = insulation_limit(case, section), asked_volts(case, section)
+    limit, bleeder, wanted = insulation_limit(case, section), bleeder_inside(case.position), asked_volts(case, section)
     told = f"at least {show(limit, 'Ω')} in service, half of a new one's"
     if reading.quantity == Quantity.LEAKAGE:
         if reading.volts is None:
@@ -138,7 +138,6 @@ def _insulation(rule: Rule, case: Case, number: int, section: Section, reading: 
             yield _ask(rule, case, number, section, Quantity.LEAKAGE, why, reading)
             return
         reading = _through(reading, reading.volts)
-    bleeder = bleeder_read(case.position, reading)
     bled = bleeder and (shows_bleeder(reading, bleeder) or reading.low > bleeder)
     alone = beside_bleeder(reading, bleeder) if bleeder else reading
     facts = ROLES[case.position.role]

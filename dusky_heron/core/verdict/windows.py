@@ -11,7 +11,7 @@ from dusky_heron.core.verdict.asking import COUNTED
 from dusky_heron.core.verdict.bounds import TOO_NEAR, finer, said
 from dusky_heron.core.verdict.registry import Case, Rule
 
-AGAIN_LOW, AGAIN_HIGH = 0.5, 1.1  # of the mark, and of its upper tolerance: what wears slowly seldom reads beyond these at once
+AGAIN_LOW, AGAIN_HIGH = 0.25, 1.1  # of the mark, and of its upper tolerance: beyond these a slip is as likely as wear
 FINE_OF_TOLERANCE, FINE_OF_MARKED = 0.05, 0.0025  # a meter this much finer than the window has the last word
 
 
@@ -31,6 +31,7 @@ class Window:
         return max(FINE_OF_TOLERANCE * tolerance, FINE_OF_MARKED * marked_f)
 
 
+DOUBT = "It cannot be told from its limit with this meter: on a place a person may touch, any doubt replaces it."
 WindowOf = Callable[[Section, Case], Window]
 
 
@@ -42,11 +43,11 @@ def printed_or(section: Section, default: Limit) -> tuple[float, float, str, str
     return low, high, f"±{default.value * 100:g} %, none printed", default.source
 
 
-def judge_sections(rule: Rule, case: Case, window_of: WindowOf) -> Iterator[Finding]:
-    """Judge every section of a part, or every part of a bank, by its window."""
+def judge_sections(rule: Rule, case: Case, window_of: WindowOf, *, doubt: Word) -> Iterator[Finding]:
+    """Judge every section of a part, or every part of a bank, by its window; `doubt` is the word for a reading across a limit."""
     sections = case.position.parts
     for index, section in enumerate(sections):
-        finding = _judge_section(rule, case, index, window_of(section, case))
+        finding = _judge_section(rule, case, index, window_of(section, case), doubt)
         name = case.position.part_names[index]
         yield finding if name in finding.sentence else _naming(name, finding)
 
@@ -56,7 +57,7 @@ def _naming(name: str, finding: Finding) -> Finding:
     return replace(finding, sentence=f"{name.capitalize()}: {finding.sentence[:1].lower()}{finding.sentence[1:]}")
 
 
-def _judge_section(rule: Rule, case: Case, index: int, window: Window) -> Finding:
+def _judge_section(rule: Rule, case: Case, index: int, window: Window, doubt: Word) -> Finding:
     reading = case.evidence.deciding(index)
     limit = f"{show_range(window.low_f, window.high_f, 'F')} ({window.says})"
     fine = window.fine_f(case.position.parts[index].capacitance_f)
@@ -71,6 +72,8 @@ def _judge_section(rule: Rule, case: Case, index: int, window: Window) -> Findin
     if reading.low > window.high_f and section.high_f is None and case.made.likeliest.polar and math.isfinite(reading.high):
         return _grown(rule, case, index, reading, limit)
     better = finer(reading, fine) if word == Word.UNKNOWN else _again(case, index, reading) if word == Word.REPLACE else None
+    if word == Word.UNKNOWN and doubt != Word.UNKNOWN:
+        word, sentence = doubt, DOUBT
     return rule.says(word, sentence, reading=said(reading), limit=limit, source=window.source, settled_by=better)
 
 
