@@ -20,6 +20,7 @@ RINGS = 4  # so many parts at first are looked at in sixteenths, 20 µs at 50 Hz
 FOLLOWED = 1  # cycles in full before one is carried on; none of a quick network
 LOCATED = 24  # a switching is located to 2^-24 of the time since something was done: less would be lost in a state's digits
 EXACT, NOTHING_J = 1e-7, 1e-15  # of an integral, to which it is taken where it matters; what is too small to matter
+SETTLED = 10  # halvings of a stretch, in which one goes on that nothing was done to
 CLOSELY = 3  # a piece is looked at in so many halvings where its integrals matter
 FIRST_S = 0.25  # the first stretch of a quick network at rest: branches of absorption are slower
 SKIPS_QUICKLY, FAR_QUICKLY, LEAST_QUICKLY_V = 16, 0.3, 0.5  # of a quick network: cycles carried on at first, and how far
@@ -165,17 +166,18 @@ class Follower:
     def _against(self, z: Row) -> bool:
         return any(dot(row, z) > 1 for _, row in self.mode.guards) or self._stops(z)
 
-    def step(self, seconds: float, *, whole: bool, share: float = 1.0, looks: int = 0) -> None:
+    def step(self, seconds: float, *, whole: bool, share: float = 1.0, looks: int = 0, settled: bool = False) -> None:
         """Go on for a time, or a share of it, through as many switchings as there are.
 
-        `whole` tries the time in one piece first, or in pieces of 1/2^looks; else pieces double from the finest.
+        `whole` tries the time in one piece first, or in pieces of 1/2^looks; else pieces double from the finest, or from a
+        thousandth where what is fast has `settled`.
         """
         least = self.finest
         chains = self.mode.chains(seconds, least)
         fine = least if whole else chains.halved  # ticks are halved so often
         tick, end = 0, round(share * (1 << fine))
         most = max(end >> looks, 1)
-        limit = most if whole else 1 << CLOSELY
+        limit = most if whole else max(1 << CLOSELY, end >> SETTLED if settled else 0)
         while tick < end:
             piece = _piece(tick, end, limit)
             level = fine - piece.bit_length() + 1
@@ -289,7 +291,7 @@ class Follower:
             longest = FIRST_S * 2 ** math.floor(math.log2(max(gone / 2, FIRST_S) / FIRST_S))
             stretch = min(longest, seconds - gone)
             self._exchange(stretch)
-            self.step(whole, whole=False, share=stretch / whole)
+            self.step(whole, whole=False, share=stretch / whole, settled=gone > 0)
             gone += stretch
 
     def _exchange(self, seconds: float) -> None:

@@ -27,6 +27,8 @@ PLUGGED = "plugged in"
 FIRST_S = 0.01  # a fuse that melts by a surge does so within half a cycle
 WINDOWS_S = 0.04  # the next window; each is twice as long as the one before
 RINGS_H = 1e-3  # a coil of less is its resistance in a quick set: it rings with its X part some kilohertz above the mains
+QUICKLY_RESTS_S = 20.0  # unplugged, a window of more takes all that is left: what coasts or discharges by itself has ended
+QUICKLY_GROWS = 6.0  # times the window before; without anything that governs one window is enough
 QUICKLY_S = 0.1  # of a quick set what melts is looked at in windows shorter than that: what is shorted melts in them
 RESTS_S = 0.1  # the first window unplugged
 OVER, REVERSED_V = 1.5, 2.0  # times its rated volts at which a part breaks down; volts an electrolytic stands the wrong way
@@ -336,14 +338,16 @@ class SimulatedSet:
 
     def _go(self, what: str, seconds: float, called: str = "") -> Happened:
         """Time goes by in windows: between them governors act, parts warm, form and die."""
-        first_s, grows = (WINDOWS_S, 4) if self.network.quick and what != PLUGGED else (FIRST_S, 4 if self.network.quick else 2)
-        left, window_s = seconds, first_s if self.on else RESTS_S
+        quick = self.network.quick
+        grows = 2.0 if not quick else QUICKLY_GROWS if self.drawing.governors else math.inf
+        left, window_s = seconds, RESTS_S if not self.on else WINDOWS_S if quick and what != PLUGGED else FIRST_S
         peak = joules = i2t = 0.0
         died: list[str] = []
         total = Flow()
         self._sync()
         while left > 1e-12:
             length = min(left, window_s) if self.on or self.drawing.governors else left
+            length = left if quick and not self.on and window_s > QUICKLY_RESTS_S else length
             watched = self._watched(called, frail=not self.network.quick or window_s < QUICKLY_S)
             before, start = self.network.second, self.aside() if what == PLUGGED or self.network.quick else None
             flow = follow(self.network, length, watched)
