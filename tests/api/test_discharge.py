@@ -291,6 +291,27 @@ class Proofs(Discharging):
         self.assertIn("cannot be proved", self.post(f"{path}/proof", self.proof(path), 422)["detail"])
         self.post(f"jobs/{self.job(1).id}/record/{read['readings'][-1]['sequence']}/struck", {"reason": "mistyped"})
         self.assertEqual(self.state(1, "C1")["state"], "revoked")  # struck since or not: prove it again
+
+    def test_a_tester_that_charges_it_takes_a_proof_away_until_it_is_proved_again(self) -> None:
+        path = self.path(1, "C1")
+        insulation = {"value": ">60M", "quantity": "insulation", "volts": "500 V", "meter_id": self.meter_id()}
+        self.post(f"{path}/readings", insulation)  # before it was proved
+        self.post(f"{path}/proof", self.proof(path))
+        self.post(f"{path}/readings", insulation | {"condition": "new_part"})  # another part
+        self.assertEqual(self.state(1, "C1")["state"], "proved")
+        self.post(f"{path}/readings", insulation)
+        item = self.state(1, "C1")
+        self.assertEqual(item["state"], "revoked")
+        self.assertIn("500 V", item["sentence"])
+        self.post(f"{path}/proof", self.proof(path))
+        self.assertEqual(self.state(1, "C1")["state"], "proved")
+
+    def test_a_proof_says_what_a_joint_may_hide_until_the_part_was_read(self) -> None:
+        path = self.path(1, "C1")
+        said = "A joint inside may hide a charge"
+        self.assertTrue(any(said in one for one in self.get(f"{path}/discharge")["charge"]["cautions"]))
+        self.post(f"{path}/readings", {"value": "16u", "meter_id": self.meter_id()})
+        self.assertFalse(any(said in one for one in self.get(f"{path}/discharge")["charge"]["cautions"]))
         self.post(f"{path}/proof", self.proof(path))
         self.assertEqual(self.state(1, "C1")["state"], "proved")
 
