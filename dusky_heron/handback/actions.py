@@ -5,11 +5,12 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from dusky_heron.core.discharge.proving import CHARGING
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
-from dusky_heron.discharge.actions import energise, links_off
+from dusky_heron.discharge.actions import charged, energise, links_off
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import (
@@ -31,6 +32,7 @@ from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.queries import terms
 
+TESTED = "The insulation test has charged it."
 NO_METER = KnownMeter("", Specification(), overdue=False)
 
 
@@ -71,6 +73,8 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
         **({"calibration": "overdue"} if by.overdue else {}),
     }
     enter(actor, job_id, "check", body, result)
+    if check.quantity in CHARGING:
+        charged(actor, job_places(actor, job_id), TESTED)
     return handback(actor, job_id)
 
 

@@ -306,6 +306,17 @@ class Proofs(Discharging):
         self.post(f"{path}/proof", self.proof(path))
         self.assertEqual(self.state(1, "C1")["state"], "proved")
 
+    def test_an_insulation_test_of_the_whole_takes_every_proof_away(self) -> None:
+        path = self.path(1, "C1")
+        self.post(f"{path}/proof", self.proof(path))
+        check = {"check_id": "insulation", "value": ">60M", "meter_id": self.meter_id()}
+        self.post(f"jobs/{self.job(1).id}/checks", check | {"value": "much"}, 422)  # nothing was measured
+        self.assertEqual(self.state(1, "C1")["state"], "proved")
+        self.post(f"jobs/{self.job(1).id}/checks", check)
+        item = self.state(1, "C1")
+        self.assertEqual(item["state"], "unknown")
+        self.assertIn("insulation test", item["sentence"])
+
     def test_a_proof_says_what_a_joint_may_hide_until_the_part_was_read(self) -> None:
         path = self.path(1, "C1")
         said = "A joint inside may hide a charge"

@@ -77,6 +77,15 @@ def energise(actor: Actor, positions: Sequence[Named], *, taken_off: bool) -> di
     return links
 
 
+def charged(actor: Actor, positions: Sequence[Named], why: str) -> None:
+    """A test put its volts on a whole job: what was proved empty is so no more, and the record says by what."""
+    for item in charge_line(positions):
+        if item.state == ChargeState.PROVED:
+            position, _, _ = core_position(actor, item.position_id)
+            note = ChargeNote(position_id=item.position_id, state=ChargeState.UNKNOWN, found=why)
+            enter(actor, position.job_id, "charge noted", {"position": position.name, "state": note.state, "found": why}, note)
+
+
 def _was_shorted(position: Named) -> None:
     if charge_line([position])[0].state != ChargeState.KEPT_SHORTED:
         raise InputError("state", f"{position.name} is not kept shorted: there is no link to take off.")
