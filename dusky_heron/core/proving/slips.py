@@ -181,8 +181,7 @@ class Human(Technician):
             value = take(said, specification(right.meter), work.position).value
         except InputError as error:
             self.run.questions += 1
-            slip = self.keep(Slip("typed", f"{text}: {error.sentence}", matters=True, contradicts=True, asked=True))
-            self.run.story.append(f"Refused: {slip.said}")
+            self.keep(Slip("typed", f"{text}: {error.sentence}", asked=True))  # whether it would have mattered nobody can tell
             return None
         self.run.tell(f"{work.place.name}: {ask.quantity} {text} typed.")
         return replace(right, value=value.value, low=value.low, high=value.high)

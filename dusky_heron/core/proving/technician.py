@@ -171,7 +171,6 @@ class Technician:
 
     def settled(self, text: str, place: manual.Place) -> Marking | None:
         """A label as it was read, its questions answered with what is so."""
-        part = self.simulated.capacitors[place.capacitors[0]]
         try:
             marking = read_marking(text, today=TODAY)
         except InputError as error:
@@ -190,7 +189,7 @@ class Technician:
             marking = right[0] if right else read_marking(self._by_manual(place))
         self.run.tell(f"{place.name}: its label asks for ever.")
         self.run.endless += 1
-        return None if part.sections else marking
+        return None
 
     def _true(self, marking: Marking, place: manual.Place) -> bool:
         """Whether a reading of a label is what the part was made as."""
