@@ -11,8 +11,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict
 from pathlib import Path
 
-from dusky_heron.core.proving.counting import Run, count
-from dusky_heron.core.proving.ground import TECHNICIANS, jobs, prove
+from dusky_heron.core.proving import TECHNICIANS, Run, count, jobs, prove
 from dusky_heron.core.proving.hazards import page
 from dusky_heron.core.rig import SETS
 

@@ -39,9 +39,8 @@ from dusky_heron.core.model import (
     Word,
 )
 from dusky_heron.core.model.parts import Candidate
-from dusky_heron.core.proving import manual, truth
-from dusky_heron.core.proving.counting import Counts, Run, Slip, count
-from dusky_heron.core.proving.ground import jobs, prove
+from dusky_heron.core.proving import Counts, Run, count, jobs, manual, prove, truth
+from dusky_heron.core.proving.counting import Slip
 from dusky_heron.core.proving.hazards import Hazard, hazards, lacking, page
 from dusky_heron.core.proving.slips import Human
 from dusky_heron.core.proving.technician import TODAY, Technician, Work
