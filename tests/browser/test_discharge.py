@@ -7,9 +7,12 @@ from unittest import mock
 from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
-from dusky_heron.core.model import Role
+from dusky_heron.assessment.actions import enter_reading
+from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.core.model import Condition, Quantity, Role
 from dusky_heron.discharge.queries import charge_line
 from dusky_heron.jobs.actions import add_position, open_job
+from dusky_heron.jobs.models import Position as Placed
 from dusky_heron.jobs.queries import job_places
 from dusky_heron.jobs.schemas import JobIn, PositionIn
 from dusky_heron.workshops.models import Member
@@ -35,6 +38,21 @@ class Discharge(BrowserTest):
     def later(self, seconds: float) -> "mock._patch[mock.Mock]":
         """The server's clock moved on."""
         return mock.patch("django.utils.timezone.now", return_value=timezone.now() + datetime.timedelta(seconds=seconds))
+
+    def test_a_tester_that_charges_it_takes_the_proof_away(self) -> None:
+        page = self.sign_in()
+        page.focus_by_tab("Wave-pool circulation pump")
+        page.press(Keys.ENTER)
+        page.see("A joint inside may hide a charge from every meter", "read its capacitance before hands")
+        self.prove(page, 3)
+        page.see("C1 proved below 5 V")
+        member = Member.objects.get(username="orne")
+        pump = Placed.objects.get(job__number=1)
+        meter = member.workshop.meters.get(name="Blue hand meter").id
+        read = ReadingIn(value=">60M", quantity=Quantity.INSULATION, volts="500 V", meter_id=meter, condition=Condition.LIFTED)
+        enter_reading(member.actor, pump.id, read)
+        page.open(f"/jobs/{pump.job_id}/discharge")
+        page.see("revoked: An insulation reading at 500 V has charged it")
 
     def test_flash_bank_from_marking_to_proof(self) -> None:
         page = self.sign_in()
