@@ -182,7 +182,8 @@ class Follower:
             piece = _piece(tick, end, limit)
             level = fine - piece.bit_length() + 1
             z = self._moved(self.z, chains, level)
-            if piece > max(1, tick >> self.located) and self._against(z):
+            against = self._against(z)
+            if against and piece > max(1, tick >> self.located):
                 limit = piece >> 1
                 continue
             if self.watched != NOTHING and not self._sample(z, chains, level, seconds * piece / (1 << fine), finest=piece == 1):
@@ -195,7 +196,8 @@ class Follower:
                 self.stopped = True
                 break
             before = self.mode
-            self.mode = self._consistent()
+            if against:
+                self.mode = self._consistent()
             if self.mode is not before:
                 self._look(self.mode)
                 chains = self.mode.chains(seconds, fine)
