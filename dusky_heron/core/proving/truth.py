@@ -138,7 +138,7 @@ def is_fit(old: Capacitor, classes: set[str], supply: float, *, earthed: bool, s
     low, high = WINDOW[role]
     made = set(KINDS[role])
     if old.material == "ceramic_2":
-        made.add(K.CERAMIC)
+        made |= {K.CERAMIC, K.MICA}  # mica drifts, loses and leaks less than any class 2 ceramic
     if role in (Role.COUPLING, Role.TIMING):
         made |= {K.MICA} | ({K.ELECTROLYTIC} if old.material == "electrolytic" else set())
     if role is Role.SNUBBER and old.ac:
