@@ -306,6 +306,21 @@ class Proofs(Discharging):
         self.post(f"{path}/proof", self.proof(path))
         self.assertEqual(self.state(1, "C1")["state"], "proved")
 
+    def test_what_was_being_emptied_is_unknown_once_a_tester_charged_it(self) -> None:
+        path, job = self.path(1, "C1"), self.job(1).id
+        insulation = {"value": ">60M", "quantity": "insulation", "volts": "500 V", "meter_id": self.meter_id()}
+        self.post(f"{path}/readings", insulation)
+        self.empty(path)
+        self.assertEqual(self.state(1, "C1")["state"], "emptying")
+        self.post(f"{path}/readings", insulation)
+        item = self.state(1, "C1")
+        self.assertEqual(item["state"], "unknown")
+        self.assertIn("500 V", item["sentence"])
+        self.empty(path)
+        self.assertEqual(self.state(1, "C1")["state"], "emptying")
+        self.post(f"jobs/{job}/checks", {"check_id": "insulation", "value": ">60M", "meter_id": self.meter_id()})
+        self.assertEqual(self.state(1, "C1")["state"], "unknown")
+
     def test_an_insulation_test_of_the_whole_takes_every_proof_away(self) -> None:
         path = self.path(1, "C1")
         self.post(f"{path}/proof", self.proof(path))

@@ -428,6 +428,11 @@ class Mended(unittest.TestCase):
         self.assertEqual(unread(marking, Evidence((lifted(670e-9),)), charge=charge), "")
         new = replace(lifted(670e-9), condition=Condition.NEW_PART)
         self.assertTrue(unread(marking, Evidence((new,)), charge=charge))
+        none = replace(lifted(670e-9), low=0.0, high=math.inf)  # beyond its range: nothing was read
+        self.assertTrue(unread(marking, Evidence((none,)), charge=charge))
+        one = lifted(670e-9)
+        self.assertTrue(unread(marking, Evidence((one,)), parts=3, charge=charge))  # a bank: two of three nobody has read
+        self.assertEqual(unread(marking, Evidence(tuple(replace(one, section=k) for k in range(3))), parts=3, charge=charge), "")
         small = read_marking("1 nF K Y2 300 V~")
         self.assertEqual(unread(small, Evidence(), charge=plan_charge(small, role=Role.Y, supply_v=230.0)), "")
 

@@ -218,11 +218,12 @@ def charged_by(quantity: Quantity, volts: float | None) -> str:
     return f"{read} has charged it: empty it, and prove it again before a hand touches it."
 
 
-def unread(marking: Marking, evidence: Evidence, *, charge: PlannedCharge | None = None) -> str:
+def unread(marking: Marking, evidence: Evidence, *, parts: int = 1, charge: PlannedCharge | None = None) -> str:
     """What a proof leaves open until the capacitance of a part was read: a joint inside may hide a charge, and remake when moved.
 
     :param marking: what is printed
-    :param evidence: readings of it
+    :param evidence: readings of it; one beyond its range tells nothing
+    :param parts: how many parts or sections have to be read, all of a bank or a string
     :param charge: what was planned for it, None when not known
     :returns: a sentence, or "" for a part that was read, or that could not pass the touch limit whole
     :raises InputError: never
@@ -230,9 +231,8 @@ def unread(marking: Marking, evidence: Evidence, *, charge: PlannedCharge | None
     """
     if charge and charge.each.band == "below_touch":
         return ""
-    if all(
-        any(r.condition != Condition.NEW_PART for r in evidence.of(k, Quantity.CAPACITANCE)) for k in range(len(marking.sections))
-    ):
+    told = [r for r in evidence.readings if r.quantity == Quantity.CAPACITANCE and r.condition != Condition.NEW_PART]
+    if {r.section for r in told if not r.beyond_range} >= set(range(max(parts, len(marking.sections)))):
         return ""
     return (
         "A joint inside may hide a charge from every meter: move it with an insulated tool, and read its capacitance before hands."

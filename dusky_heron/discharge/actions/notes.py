@@ -78,9 +78,9 @@ def energise(actor: Actor, positions: Sequence[Named], *, taken_off: bool) -> di
 
 
 def charged(actor: Actor, positions: Sequence[Named], why: str) -> None:
-    """A test put its volts on a whole job: what was proved empty is so no more, and the record says by what."""
+    """A test put its volts on a whole job: what was proved or emptied is so no more, and the record says by what."""
     for item in charge_line(positions):
-        if item.state == ChargeState.PROVED:
+        if item.state in (ChargeState.PROVED, ChargeState.EMPTYING):
             position, _, _ = core_position(actor, item.position_id)
             note = ChargeNote(position_id=item.position_id, state=ChargeState.UNKNOWN, found=why)
             enter(actor, position.job_id, "charge noted", {"position": position.name, "state": note.state, "found": why}, note)

@@ -67,15 +67,22 @@ def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
     newest = {note.position_id: note for note in last.distinct("position_id")}
     states = {note.position_id: ChargeState(note.state) for note in newest.values()}
     states |= _held([note for note in newest.values() if note.state in EMPTIED])
-    revoked = _revoked({key: newest[key] for key, state in states.items() if state == ChargeState.PROVED}, places)
+    proved, emptied = (
+        {key: newest[key] for key, state in states.items() if state == wanted}
+        for wanted in (ChargeState.PROVED, ChargeState.EMPTYING)
+    )
+    read_by = read_since({key: note.sequence for key, note in (proved | emptied).items()}) if proved or emptied else {}
+    revoked = _revoked(list(proved), places, read_by)
+    charged = {key: why for key in emptied if (why := _charged(read_by[key][1]))}
     emptying = [note.id for note in newest.values() if note.state == ChargeState.EMPTYING]
     samples = FallSample.standing(fall__note_id__in=emptying).values_list("fall__note_id", "volts", "seconds")
     read = {note_id: (volts, seconds) for note_id, volts, seconds in samples}
     runs = _emptied([note.position_id for note in newest.values() if note.state == ChargeState.EMPTYING and note.id not in read])
+    states |= dict.fromkeys(charged, ChargeState.UNKNOWN)
     found = []
     for named in positions:
-        why = revoked.get(named.id, "")
-        state = ChargeState.REVOKED if why else states.get(named.id, ChargeState.UNKNOWN)
+        why = revoked.get(named.id, "") or charged.get(named.id, "")
+        state = ChargeState.REVOKED if named.id in revoked else states.get(named.id, ChargeState.UNKNOWN)
         seen = _Seen(newest.get(named.id), state, why)
         found.append(_show(named, places[named.id], seen, read, runs.get(named.id, [])))
     return found
@@ -150,14 +157,10 @@ def _now(note: ChargeNote, since: tuple[int, int], moment: Moment) -> ChargeStat
     return ChargeState.PROVED if holds and not doubted else ChargeState.LAPSED
 
 
-def _revoked(proved: Mapping[UUID, ChargeNote], places: Mapping[UUID, Position]) -> dict[UUID, str]:
-    """Why proofs count no more: read open or far low, struck since or not; charged by a tester; its marking not settled any more.
-
-    One statement, none where nothing is proved.
-    """
-    if not proved:
-        return {}
-    read = read_since({place: note.sequence for place, note in proved.items()})
+def _revoked(
+    proved: Sequence[UUID], places: Mapping[UUID, Position], read: Mapping[UUID, tuple[Evidence, Evidence]]
+) -> dict[UUID, str]:
+    """Why proofs count no more: read open or far low, struck since or not; charged by a tester; a marking not settled any more."""
     why = {}
     for key in proved:
         place = places[key]

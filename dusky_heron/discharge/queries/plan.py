@@ -64,6 +64,11 @@ class Planned:
         """Why it cannot be proved empty from outside; nothing where it can."""
         return proving.hides_charge(self.position.marking, self.evidence, role=self.position.role, charge=self.charge)
 
+    @property
+    def unread(self) -> str:
+        """What a proof leaves open until every part of the place was read."""
+        return proving.unread(self.position.marking, self.evidence, parts=len(self.position.parts), charge=self.charge)
+
 
 def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
     """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. Two statements."""
@@ -132,7 +137,7 @@ def plan(actor: Actor, position_id: UUID) -> PlanOut:
     best = recommended(tools)
     string = banks.string_shares(marking, around, charge)
     return PlanOut(
-        charge=shown.charge(charge, position.role, proving.unread(marking, found.evidence, charge=charge)),
+        charge=shown.charge(charge, position.role, found.unread),
         each=shown.each(charge) if charge.discharges > 1 else None,
         missing="",
         points=list(banks.discharge_points(marking, around, position.name)),
