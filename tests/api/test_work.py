@@ -139,15 +139,15 @@ class Statements(ApiTest):
             with self.assertNumQueries(number):
                 self.get(path)
 
-        # session, member, jobs, positions, charge notes, falls, verdicts, readings, choices, wants,
+        # session, member, jobs, positions, charge notes, readings that charged what was noted since, falls, verdicts, readings, choices, wants,
         # power-ups, checks; where a position has no verdict
         # yet also those positions, their readings, signs and verdicts, limits and schools
-        takes(20, "bench")
+        takes(21, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(20, "bench")
+        takes(21, "bench")
         takes(14, f"jobs/{self.job(2).id}/sheet")
 
 

@@ -117,7 +117,7 @@ class Page:
 
     def until(self, condition: Any) -> Any:
         """Wait for a condition; a page that goes while it is read is only not there yet."""
-        return WebDriverWait(self.browser, 10, poll_frequency=0.03, ignored_exceptions=(WebDriverException,)).until(
+        return WebDriverWait(self.browser, 30, poll_frequency=0.03, ignored_exceptions=(WebDriverException,)).until(
             lambda _: condition()
         )
 
