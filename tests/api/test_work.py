@@ -139,7 +139,8 @@ class Statements(ApiTest):
             with self.assertNumQueries(number):
                 self.get(path)
 
-        # session, member, jobs, positions, charge notes, readings that charged what was noted since, falls, verdicts, readings, choices, wants,
+        # session, member, jobs, positions, charge notes, readings that charged it since, falls, verdicts, readings,
+        # choices, wants,
         # power-ups, checks; where a position has no verdict
         # yet also those positions, their readings, signs and verdicts, limits and schools
         takes(21, "bench")

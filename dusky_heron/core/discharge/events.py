@@ -3,16 +3,17 @@
 import math
 from collections import deque
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from statistics import NormalDist
+
+from dusky_heron.core.discharge.course import Course
 
 FALSE_ALARM = 0.005  # of a rise, for a whole fall of any length: spent over its readings, α/(i(i+1)) at the i-th
 LEAVES = 4.6  # standard deviations above its course: by chance once in 470 000 readings, so in under 0.5 % of falls of hundreds
 SLACK, SUM_LEAVES = 1.0, 7.0  # a sum of deviations less one each: of chance alone over 7 once in a million readings, e^(2·7)
 SPAN = 16  # readings a local prediction is made from: its own error adds a quarter to that of one reading (parabola: 9/16 squared)
 FEWEST = 3
-STRAIGHT_BELOW = 8  # readings below which a parabola would follow the noise
-LOCAL_FROM = 5
+LOCAL_FROM = 8  # readings: below that a parabola would follow the noise, and what leaves the dielectric bends a line
 FLAT = 6  # readings whose mean foretells the next where it has become flat
 CUBIC = 2e-4  # of a reading: what a parabola so far leaves out of two or three exponentials
 STEEP = 0.2  # of its logarithm from reading to reading: steeper, and they do not foretell the next
@@ -20,6 +21,14 @@ REACH = 1.5  # of its logarithm: farther up, and a parabola no longer follows tw
 ROUNDING = 0.3  # standard deviation of rounding to the last digit is 1/√12 of it: never less is taken for noise
 MOST_DIGITS, LEAST_DIGITS = 3.0, 1.0  # noise of meters, in digits: taken for granted until a dozen readings have shown their own
 ENOUGH = 12
+NOISES = (
+    1.04,
+    1.5,
+    2.0,
+    2.5,
+    3.0,
+)  # digits, of meters with their rounding: until a dozen readings have shown their own
+EARLY_ALARM = 4e-4  # of each reading until then: a dozen of them add a third of a per cent to a whole fall
 KEPT = 80  # residuals the noise is told from
 ABOVE_PLAN = 1.05  # a start so far above what was planned as the worst is not what was planned
 PLAIN_DIGITS, PLAIN_SHARE = 20.0, 0.1  # a rise of so many digits (noise of 3 makes that once in a million) and of the start: plain
@@ -119,14 +128,9 @@ class _Noise:
         self.above = 0.0
 
     @property
-    def known(self) -> bool:
-        """Whether enough was seen to say anything."""
-        return self.seen >= FEWEST
-
-    @property
     def scatter(self) -> float:
         """Standard deviation, volts, with what so few readings leave open; between one and three digits until a dozen were seen."""
-        if not self.known:
+        if self.seen < FEWEST:
             return MOST_DIGITS * self.resolution_v
         count = len(self.squares)
         own = math.sqrt(max(self.total, 0.0) / count) * (1 + 1 / math.sqrt(2 * count))
@@ -137,15 +141,26 @@ class _Noise:
     def beyond(self, residual: float, spread: float, allowed: float = 0.0) -> bool:
         """Whether a reading lies above what was foretold by more than chance, rounding and what is allowed; else it is noise."""
         over = residual - allowed
-        leaves = self.known and over > LEAVES * self.scatter * spread + self.resolution_v
-        if self.seen >= ENOUGH:
+        if self.seen < ENOUGH:
+            leaves = over > 0 and self._chance(over / spread) < EARLY_ALARM
+        else:
             self.above = max(self.above + over / (self.scatter * spread) - SLACK, 0.0)
-            leaves = leaves or self.above > SUM_LEAVES
+            leaves = over > LEAVES * self.scatter * spread + self.resolution_v or self.above > SUM_LEAVES
         if not leaves:
             self.seen += 1
             self.squares.append((residual / spread) ** 2)
             self.total += self.squares[-1] - (self.squares.popleft() if len(self.squares) > KEPT else 0.0)
         return leaves
+
+    def _chance(self, over: float) -> float:
+        """Of so much over what was foretold, of noise between one and three digits as likely as what was seen makes each."""
+        digits = [
+            (sigma * self.resolution_v, -self.seen * math.log(sigma) - self.total / (2 * (sigma * self.resolution_v) ** 2))
+            for sigma in NOISES
+        ]
+        best = max(log for _, log in digits)
+        weighed = [(sigma, math.exp(log - best)) for sigma, log in digits]
+        return sum(w * NormalDist().cdf(-over / sigma) for sigma, w in weighed) / sum(w for _, w in weighed)
 
 
 def _allowed(i: int) -> float:
@@ -153,62 +168,26 @@ def _allowed(i: int) -> float:
     return NormalDist().inv_cdf(1 - FALSE_ALARM / (i * (i + 1)))
 
 
-@dataclass
-class _Line:
-    """A running line through logarithms, each weighed by its volts squared: the same noise is less of a larger reading."""
-
-    weight: float = 0.0
-    t: float = 0.0
-    y: float = 0.0
-    tt: float = 0.0
-    ty: float = 0.0
-    count: int = 0
-
-    def add(self, seconds: float, volts: float) -> None:
-        """Another point; the means and squares are kept about the mean, so that late times keep their digits."""
-        w, y = volts * volts, math.log(volts)
-        self.weight += w
-        dt, share = seconds - self.t, w / self.weight
-        dy = y - self.y
-        self.t += share * dt
-        self.y += share * dy
-        self.tt += w * dt * (seconds - self.t)
-        self.ty += w * dt * (y - self.y)
-        self.count += 1
-
-    def foretells(self, at: float) -> tuple[float, float, float] | None:
-        """Volts at a time, their spread in standard deviations of a reading, and the time constant; None where it does not fall."""
-        if self.count < 2 or self.tt <= 0 or self.ty >= 0:
-            return None
-        slope = self.ty / self.tt
-        volts = math.exp(min(self.y + slope * (at - self.t), 50.0))
-        return volts, math.sqrt(1 + volts * volts * (1 / self.weight + (at - self.t) ** 2 / self.tt)), -1 / slope
-
-
-@dataclass
 class _Whole:
-    """The whole fall so far as one exponential, and what absorption may hold it up by: no more than `creeps_v` spread evenly."""
+    """The whole fall so far as one exponential, and what absorption may hold it up by."""
 
-    resolution_v: float
-    creeps_v: float
-    line: _Line = field(default_factory=_Line)
-    noise: _Noise = field(init=False)
-
-    def __post_init__(self) -> None:
-        self.noise = _Noise(self.resolution_v)
+    def __init__(self, resolution_v: float, creeps_v: float) -> None:
+        self.noise = _Noise(resolution_v)
+        self.course = Course(resolution_v, creeps_v)
 
     def left_by(self, at: float, volts: float) -> bool:
         """Whether a reading lies above it beyond noise and absorption."""
-        told = self.line.foretells(at)
+        told = self.course.foretell(at)
         if told is None:
             return False
-        value, spread, tau = told
-        return self.noise.beyond(volts - value, spread, held_up(self.creeps_v, tau, 0.0)) and self.line.count >= FEWEST
+        value, spread = told
+        off, scatter = volts - value, self.noise.scatter
+        allowed = self.course.absorbed(at, scatter) if off > SLACK * scatter * spread else 0.0  # within its noise it adds nothing
+        return self.noise.beyond(off, spread, allowed)
 
     def add(self, seconds: float, volts: float) -> None:
-        """Another reading, as long as it stands well above the noise."""
-        if volts > LOG_FROM * max(self.noise.scatter, self.resolution_v):
-            self.line.add(seconds, volts)
+        """Another reading."""
+        self.course.add(seconds, volts)
 
 
 class _Local:
@@ -238,7 +217,7 @@ class _Local:
             steep = near[0][1] - near[-1][1] > STEEP * (len(near) - 1) if near else True
             if steep or len(near) < LOCAL_FROM or volts[-1] * math.exp(-step) < LOG_FROM * scatter:
                 return None
-            found = _extrapolate(near, at, 2 if len(near) >= STRAIGHT_BELOW else 1)
+            found = _extrapolate(near, at)
             if found is None or found[0] > math.log(volts[0]) + 1:
                 return None
             value = math.exp(found[0])
@@ -249,9 +228,9 @@ class _Local:
         return sum(last) / len(last), math.sqrt(1 + 1 / len(last))
 
 
-def _extrapolate(points: Sequence[tuple[float, float, float]], at: float, degree: int) -> tuple[float, float] | None:
-    """A polynomial through (t, y, weight) by least squares: its value at a time, and the square of what that is uncertain by."""
-    last, size = points[-1][0], degree + 1
+def _extrapolate(points: Sequence[tuple[float, float, float]], at: float) -> tuple[float, float] | None:
+    """A parabola through (t, y, weight) by least squares: its value at a time, and the square of what that is uncertain by."""
+    last, size = points[-1][0], 3
     scale = (last - points[0][0]) or 1.0
     told = [((t - last) / scale, y, w) for t, y, w in points]
     rows = [[sum(w * x ** (i + j) for x, _, w in told) for j in range(size)] for i in range(size)]
