@@ -140,8 +140,7 @@ class Statements(ApiTest):
                 self.get(path)
 
         # session, member, jobs, positions, charge notes, readings that charged it since, falls, verdicts, readings,
-        # choices, wants,
-        # power-ups, checks; where a position has no verdict
+        # choices, wants, power-ups, checks; where a position has no verdict
         # yet also those positions, their readings, signs and verdicts, limits and schools
         takes(21, "bench")
         workshop = self.job(1).workshop

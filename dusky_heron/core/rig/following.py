@@ -6,12 +6,14 @@ far that one cycle foretells the next is carried on by whole cycles.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
+
+import numpy as np
 
 from dusky_heron.core.rig.elements import Store
 from dusky_heron.core.rig.mode import Chains, Mode, Watched
 from dusky_heron.core.rig.network import Network
-from dusky_heron.core.rig.propagator import Matrix, Row, dot, product, weights
+from dusky_heron.core.rig.propagator import Array, Row, weights
 
 PARTS = 64  # of a cycle; a diode that conducts for less than one of them is not seen
 PARTS_QUICKLY, FINEST_QUICKLY, LOCATED_QUICKLY = 20, 5, 8  # of a quick network: 31 µs at 50 Hz
@@ -39,7 +41,7 @@ class Flow:
     heat_j: float = 0.0
     delivered_j: float = 0.0
     absorbed_j: float = 0.0  # into branches of absorption while a sine drives, where they follow the mean
-    means: list[float] = field(default_factory=list)  # of each watched row: its integral until `run` divides
+    means: list[float] = field(default_factory=list)  # of each watched row: its integral
     squares: list[float] = field(default_factory=list)
     lows: list[float] = field(default_factory=list)
     highs: list[float] = field(default_factory=list)
@@ -61,9 +63,36 @@ class Flow:
         """∫ of the square: I²t of a current."""
         return max(self.squares[k], 0.0)
 
-    def copy(self) -> "Flow":
+
+class _Sums:
+    """What is integrated while a network is followed: of each watched row its mean and square, how far it went, heat, delivery."""
+
+    def __init__(self, rows: int) -> None:
+        self.means, self.squares = np.zeros(rows), np.zeros(rows)
+        self.lows, self.highs = np.full(rows, np.inf), np.full(rows, -np.inf)
+        self.energies = np.zeros(2)  # heat, delivery
+
+    def copy(self) -> "_Sums":
         """The same so far."""
-        return replace(self, means=self.means[:], squares=self.squares[:], lows=self.lows[:], highs=self.highs[:])
+        same = _Sums(0)
+        same.means, same.squares, same.energies = self.means.copy(), self.squares.copy(), self.energies.copy()
+        return same
+
+    def add(self, columns: Array, powers: Array, shares: Array) -> None:
+        """More of each: what was watched at some states, heat and delivery, and the seconds each state stands for."""
+        self.energies += powers @ shares
+        self.means += columns @ shares
+        self.squares += (columns * columns) @ shares
+        self.reach(columns)
+
+    def reach(self, columns: Array) -> None:
+        """How far each row stood."""
+        self.lows, self.highs = np.minimum(self.lows, columns.min(axis=1)), np.maximum(self.highs, columns.max(axis=1))
+
+    def carry_on(self, before: "_Sums", many: int) -> None:
+        """So many times more of what was added since."""
+        for mine, was in ((self.means, before.means), (self.squares, before.squares), (self.energies, before.energies)):
+            mine += many * (mine - was)
 
 
 NOTHING = Watched()
@@ -78,12 +107,13 @@ class Follower:
         how = (PARTS_QUICKLY, FINEST_QUICKLY, LOCATED_QUICKLY) if network.quick else (PARTS, FINEST, LOCATED)
         self.parts, self.finest, self.located = how
         self.followed = 0 if network.quick else FOLLOWED
-        self.z = self.layout.vector(network.held, network.second)
+        self.z: Array = np.array(self.layout.vector(network.held, network.second))
         self.conducting = network.conducting & frozenset(self.layout.diodes)
-        rows = len(watched.through) + len(watched.between)
-        self.flow = Flow(means=[0.0] * rows, squares=[0.0] * rows, lows=[math.inf] * rows, highs=[-math.inf] * rows)
+        self.flow = Flow()
+        self.sums = _Sums(len(watched.through) + len(watched.between))
+        self.sampled: dict[frozenset[str], tuple[list[Array], list[Array]]] = {}  # by mode: states, and seconds each stands for
         self.stopped = False
-        self.map: Matrix | None = None  # of a cycle so far: how its end follows its beginning
+        self.map: Array | None = None  # of a cycle so far: how its end follows its beginning
         self.mode = self._consistent()
         self._look(self.mode)
 
@@ -92,10 +122,11 @@ class Follower:
         mode = self.layout.mode(self.conducting)
         seen = {self.conducting}
         for _ in range(4 * len(self.layout.diodes)):
-            worst, name = max(((dot(row, self.z), name) for name, row in mode.guards), default=(0.0, ""))
-            if worst <= 1:
+            by = mode.guards @ self.z
+            worst = int(by.argmax())
+            if by[worst] <= 1:
                 break
-            self.conducting = self.conducting ^ {name}
+            self.conducting = self.conducting ^ {self.layout.diodes[worst]}
             mode = self.layout.mode(self.conducting)
             if self.conducting in seen:
                 break
@@ -104,67 +135,58 @@ class Follower:
 
     def _look(self, mode: Mode) -> None:
         """Remember how far each watched row stands."""
-        flow = self.flow
-        if self.watched == NOTHING:
-            return
-        for k, row in enumerate(mode.rows(self.watched)):
-            value = dot(row, self.z)
-            flow.lows[k] = min(flow.lows[k], value)
-            flow.highs[k] = max(flow.highs[k], value)
+        if self.watched != NOTHING:
+            self.sums.reach((mode.rows(self.watched) @ self.z)[:, None])
 
-    def _moved(self, start: Row, chains: Chains, level: int) -> Row:
-        z = start[:]
-        for block, chain in chains.blocks:
-            before = [start[k] for k in block]
-            for k, at, row in zip(block, before, chain.levels[level], strict=True):
-                z[k] = at + dot(row, before)
-        return z
-
-    def _sample(self, end: Row, chains: Chains, level: int, seconds: float, *, finest: bool = False) -> bool:
+    def _sample(self, end: Array, chains: Chains, level: int, seconds: float, *, finest: bool = False) -> bool:
         """Add the integrals over a piece that begins at the state it is in, by its equal parts.
 
         False, and nothing is added, where they matter and half the parts tell something else: a shorter piece is wanted.
         """
-        rows, doubled = self.mode.rows(self.watched), CLOSELY if self.watched.closely else 1
+        doubled = CLOSELY if self.watched.closely else 1
         doubled = min(doubled, chains.halved - level)  # the finest piece has no parts: its ends will do
         doubled = 0 if self.watched.coarsely else doubled
-        z, points = self.z, [self.z]
+        points = [self.z]
         for _ in range(2**doubled - 1):
-            z = self._moved(z, chains, level + doubled)
-            points.append(z)
+            points.append(_moved(points[-1], chains, level + doubled))
         points.append(end)
-        powers = [self._powers(z) for z in points]
-        columns = [[dot(row, z) for z in points] for row in rows]
-        squares = [[value * value for value in column] for column in columns]
-        flow = self.flow
+        share = weights(doubled) * seconds
         if self.watched.closely and doubled == CLOSELY and not finest:
-            so_far = [flow.heat_j, *flow.squares]
-            for total, values in zip(so_far, [[heat for heat, _ in powers], *squares], strict=True):
-                full, half = dot(weights(doubled), values), dot(weights(doubled - 1), values[::2])
-                if abs(full - half) * seconds > EXACT * (abs(total) + abs(full) * seconds) + NOTHING_J:
-                    return False
-        share = [weight * seconds for weight in weights(doubled)]
-        flow.heat_j += dot(share, [heat for heat, _ in powers])
-        flow.delivered_j += dot(share, [out for _, out in powers])
-        for k, column in enumerate(columns):
-            flow.means[k] += dot(share, column)
-            flow.squares[k] += dot(share, squares[k])
-            flow.lows[k] = min(flow.lows[k], *column)
-            flow.highs[k] = max(flow.highs[k], *column)
+            self._sum_up()
+            columns, powers = self._told(self.mode, points)
+            values, sums = np.vstack([columns * columns, powers[:1]]), self.sums
+            full, half = values @ share, values[:, ::2] @ weights(doubled - 1) * seconds
+            so_far = np.append(sums.squares, sums.energies[0])
+            if (np.abs(full - half) > EXACT * (np.abs(so_far) + np.abs(full)) + NOTHING_J).any():
+                return False
+        states, shares = self.sampled.setdefault(self.mode.conducting, ([], []))
+        states += points
+        shares.append(share)
         return True
 
-    def _powers(self, z: Row) -> tuple[float, float]:
-        """Watts into heat and out of sources at a state, where they are asked for."""
+    def _told(self, mode: Mode, states: list[Array]) -> tuple[Array, Array]:
+        """What is watched at some states, a column each; heat and delivery."""
+        together = np.array(states).T
+        return mode.rows(self.watched) @ together, self._powers(together, mode)
+
+    def _sum_up(self) -> None:
+        """Add what was sampled so far, all of a mode at once."""
+        for conducting, (states, shares) in self.sampled.items():
+            columns, powers = self._told(self.layout.mode(conducting), states)
+            self.sums.add(columns, powers, np.concatenate(shares))
+        self.sampled.clear()
+
+    def _powers(self, states: Array, mode: Mode) -> Array:
+        """Watts into heat and out of sources at each state, where they are asked for."""
         if not self.watched.energy:
-            return 0.0, 0.0
-        heat, out = (dot(z, [dot(row, z) for row in q]) for q in self.mode.energies())
-        return heat, out
+            return np.zeros((2, states.shape[1]))
+        return np.array([(states * (q @ states)).sum(axis=0) for q in mode.energies()])
 
-    def _stops(self, z: Row) -> bool:
-        return self.stop is not None and dot(self.stop(self.mode), z) > 0
+    def _stops(self, z: Array) -> bool:
+        return self.stop is not None and float(np.dot(self.stop(self.mode), z)) > 0
 
-    def _against(self, z: Row) -> bool:
-        return any(dot(row, z) > 1 for _, row in self.mode.guards) or self._stops(z)
+    def _against(self, z: Array) -> bool:
+        return max((self.mode.guards @ z).tolist(), default=0.0) > 1 or self._stops(z)
 
     def step(self, seconds: float, *, whole: bool, share: float = 1.0, looks: int = 0, settled: bool = False) -> None:
         """Go on for a time, or a share of it, through as many switchings as there are.
@@ -181,7 +203,7 @@ class Follower:
         while tick < end:
             piece = _piece(tick, end, limit)
             level = fine - piece.bit_length() + 1
-            z = self._moved(self.z, chains, level)
+            z = _moved(self.z, chains, level)
             against = self._against(z)
             if against and piece > max(1, tick >> self.located):
                 limit = piece >> 1
@@ -190,7 +212,7 @@ class Follower:
                 limit = piece >> 1
                 continue
             if self.map is not None:
-                self._carry(self.map, chains, level)
+                self.map = self.map + chains.levels[level] @ self.map
             self.z, tick, limit = z, tick + piece, most
             if self._stops(z):
                 self.stopped = True
@@ -206,15 +228,6 @@ class Follower:
                     tick, end, most, fine = tick << finer, end << finer, most << finer, chains.halved
         self.flow.seconds += seconds * tick / (1 << fine)
 
-    def _carry(self, so_far: Matrix, chains: Chains, level: int) -> None:
-        """Carry the map of the cycle so far over one more piece."""
-        moved = so_far[:]
-        for block, chain in chains.blocks:
-            rows = [so_far[k] for k in block]
-            for k, row, change in zip(block, rows, product(chain.levels[level], rows), strict=True):
-                moved[k] = [x + y for x, y in zip(row, change, strict=True)]
-        self.map = moved
-
     def cycles(self, seconds: float) -> None:
         """On a sine: cycle by cycle, carried on by whole cycles once each foretells the next."""
         flow, period = self.flow, 1 / min(self.layout.waves)
@@ -223,14 +236,15 @@ class Follower:
         skip = SKIPS_QUICKLY if self.network.quick else 1
         while (left := seconds - flow.seconds - flow.skipped_s) >= period * (1 - 1e-9) and not self.stopped:
             carrying = self.stop is None and followed >= self.followed and left > 3 * period and len(self.layout.waves) == 1
-            start, before, most, total = self.z, flow.copy(), [0.0] * count, [0.0] * count
-            self.map = [[float(i == j) for j in range(len(start))] for i in range(len(start))] if carrying else None
+            self._sum_up()
+            start, before, most, total = self.z, self.sums.copy(), np.zeros(count), np.zeros(count)
+            self.map = np.identity(len(start)) if carrying else None
             for k in range(self.parts):
                 self.step(part, whole=True, looks=RINGS if followed == 0 and k < RINGS else 0)
-                most = [max(abs(x), y) for x, y in zip(self.z, most, strict=False)]
-                total = [x + y for x, y in zip(self.z, total, strict=False)]
-            mean, followed = [x / self.parts for x in total], followed + 1
-            self.z[count:] = inputs
+                most = np.maximum(np.abs(self.z[:count]), most)
+                total += self.z[:count]
+            mean, followed = total / self.parts, followed + 1
+            self.z = np.append(self.z[:count], inputs)
             if carrying:
                 skip = 2 * self._skip(start, before, most, min(skip, int(left / period) - 2), int(left / period) - 2)
             self.map = None
@@ -247,40 +261,34 @@ class Follower:
         if not self.layout.absorbing:
             self._absorb(mean, seconds)
 
-    def _skip(self, start: Row, before: Flow, most: Row, many: int, whole: int) -> int:
+    def _skip(self, start: Array, before: _Sums, most: Array, many: int, whole: int) -> int:
         """Carry on by whole cycles as the last one foretells, z′ = M·z; fewer where a voltage would go far. How many it was."""
-        flow, count = self.flow, self.layout.count
+        count = self.layout.count
         far, least = (FAR_QUICKLY, LEAST_QUICKLY_V) if self.network.quick else (FAR, LEAST_V)
-        near = [far * value + least for value in most]
-        if all(abs(x - y) <= CLOSE * value for x, y, value in zip(start, self.z, near, strict=False)):
+        near = far * most + least
+        if (np.abs(start[:count] - self.z[:count]) <= CLOSE * near).all():
             many = whole
         else:
             while many:
-                z, power, matrix = self.z, many, self.map or []
-                while power:
-                    z = [dot(row, z) for row in matrix] if power & 1 else z
-                    power >>= 1
-                    matrix = product(matrix, matrix) if power else matrix
-                if all(abs(x - y) <= value for x, y, value in zip(self.z, z, near, strict=False)):
-                    self.z[:count] = z[:count]
+                z = np.linalg.matrix_power(np.identity(len(start)) if self.map is None else self.map, many) @ self.z
+                if (np.abs(self.z[:count] - z[:count]) <= near).all():
+                    self.z = np.append(z[:count], self.z[count:])
                     break
                 many >>= 1
-        flow.skipped_s += many / min(self.layout.waves)
-        for mine, was in ((flow.means, before.means), (flow.squares, before.squares)):
-            mine[:] = [x + many * (x - y) for x, y in zip(mine, was, strict=True)]
-        flow.heat_j += many * (flow.heat_j - before.heat_j)
-        flow.delivered_j += many * (flow.delivered_j - before.delivered_j)
+        self.flow.skipped_s += many / min(self.layout.waves)
+        self._sum_up()
+        self.sums.carry_on(before, many)
         return max(many, 1)
 
-    def _absorb(self, mean: Row, seconds: float) -> None:
+    def _absorb(self, mean: Array, seconds: float) -> None:
         """Branches follow the mean of the voltage beside them: their times are long against a cycle."""
         for name, at in self.layout.states.items():
             part = self.network.parts[name]
             if not isinstance(part, Store):
                 continue
-            values = [self.z[at]]
+            values, level = [float(self.z[at])], float(mean[at])
             for (farad, tau), u in zip(part.branches, self.network.held[name][1:], strict=True):
-                values.append(mean[at] + (u - mean[at]) * math.exp(-seconds / tau))
+                values.append(level + (u - level) * math.exp(-seconds / tau))
                 self.flow.absorbed_j += farad * (values[-1] ** 2 - u * u) / 2
             self.network.held[name] = tuple(values)
 
@@ -303,23 +311,34 @@ class Follower:
             part = self.network.parts[name]
             if not isinstance(part, Store):
                 continue
-            values = [self.z[at]]
+            volts, values = float(self.z[at]), []
             for (farad, tau), u in zip(part.branches, held[name][1:], strict=True):
                 share = farad / part.farad
-                both = (self.z[at] + share * u) / (1 + share)
+                both = (volts + share * u) / (1 + share)
                 now = both + (u - both) * math.exp(-seconds * (1 + share) / tau)
-                self.z[at] -= share * (now - u)
+                volts -= share * (now - u)
                 values.append(now)
-            held[name] = tuple(values)
+            self.z[at] = volts
+            held[name] = (volts, *values)
 
     def done(self) -> Flow:
         """Write the state back, and tell what went through."""
-        flow, network = self.flow, self.network
-        network.held = self.layout.holding(self.z, network.held)
+        self._sum_up()
+        flow, network, sums = self.flow, self.network, self.sums
+        flow.means, flow.squares, flow.lows, flow.highs = (
+            values.tolist() for values in (sums.means, sums.squares, sums.lows, sums.highs)
+        )
+        flow.heat_j, flow.delivered_j = sums.energies.tolist()
+        network.held = self.layout.holding(self.z.tolist(), network.held)
         network.conducting = self.conducting
         flow.seconds += flow.skipped_s
         network.second += flow.seconds
         return flow
+
+
+def _moved(start: Array, chains: Chains, level: int) -> Array:
+    moved: Array = start + chains.levels[level] @ start
+    return moved
 
 
 def _piece(tick: int, end: int, limit: int) -> int:

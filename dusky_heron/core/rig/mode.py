@@ -8,11 +8,12 @@ import math
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple, Protocol
 
+import numpy as np
+
 from dusky_heron.core.rig.elements import BOARD_OHM, Coil, Diode, Drive, Element, Resistor, Source, Store
-from dusky_heron.core.rig.propagator import Matrix, Propagator, Row, halvings, propagator
+from dusky_heron.core.rig.propagator import Array, Matrix, Row, halvings, propagator
 
 BACKWARDS_A, ABOVE_V = 1e-8, 1e-6  # a diode changes beyond these, or one whose leakage balances would tremble for ever
-COUNTED = 4  # halvings are counted in fours, so that a block among faster ones is often known already
 
 
 Product = tuple[float, Row, Row]  # weight · (row₁·z)·(row₂·z)
@@ -42,13 +43,12 @@ class Mode:
     def __init__(self, layout: Places, conducting: frozenset[str]) -> None:
         self.layout, self.conducting = layout, conducting
         self._chains: dict[tuple[float, int], Chains] = {}
-        self._energies: tuple[Matrix, Matrix] | None = None
-        self._rows: dict[Watched, list[Row]] = {}
+        self._energies: tuple[Array, Array] | None = None
+        self._rows: dict[Watched, Array] = {}
         self.zero: Row = [0.0] * layout.width
         self.volts = self._solve()
-        self.a = self._motion()
-        self.blocks = self._blocks()
-        self.guards = [(name, self._guard(name)) for name in layout.diodes]
+        self.a = np.array(self._motion())
+        self.guards = self._stacked([self._guard(name) for name in layout.diodes])  # in the order of the layout's diodes
 
     def _conductance(self, name: str, part: Element) -> float:
         if isinstance(part, Resistor | Source):
@@ -165,30 +165,14 @@ class Mode:
             a[at][at + 1], a[at + 1][at] = omega, -omega
         return a
 
-    def _blocks(self) -> list[list[int]]:
-        """States that move each other, each group with the inputs that drive it."""
-        count, width = self.layout.count, self.layout.width
-        left, blocks = set(range(count)), []
-        while left:
-            group, open_ = set(), {left.pop()}
-            while open_:
-                i = open_.pop()
-                group.add(i)
-                near = {j for j in left if self.a[i][j] or self.a[j][i]}
-                left -= near
-                open_ |= near
-            states = sorted(group)
-            inputs = [j for j in range(count, width) if any(self.a[i][j] for i in states)]
-            waves = {k for at in self.layout.waves.values() for k in (at, at + 1) if at in inputs or at + 1 in inputs}
-            blocks.append(states + sorted(waves | ({self.layout.one} & set(inputs))))
-        blocks.append(list(range(count, width)))  # waves go on whether or not they drive anything
-        return blocks
+    def _stacked(self, rows: list[Row]) -> Array:
+        return np.array(rows).reshape(len(rows), self.layout.width)
 
-    def rows(self, watched: "Watched") -> list[Row]:
+    def rows(self, watched: "Watched") -> Array:
         """The linear forms of what is watched, worked out once."""
         if watched not in self._rows:
             through = [self.current(name) for name in watched.through]
-            self._rows[watched] = through + [self.across(a, b) for a, b in watched.between]
+            self._rows[watched] = self._stacked(through + [self.across(a, b) for a, b in watched.between])
         return self._rows[watched]
 
     def _guard(self, name: str) -> Row:
@@ -200,19 +184,16 @@ class Mode:
         row[self.layout.one] -= part.drop_v if isinstance(part, Diode) else 0.0
         return [x / self.layout.above_v for x in row]
 
-    def energies(self) -> tuple[Matrix, Matrix]:
+    def energies(self) -> tuple[Array, Array]:
         """Watts turned into heat, and out of sources, as zᵀ·Q·z; worked out once."""
         if self._energies is None:
             self._energies = self._summed(self._losses()), self._summed(self._deliveries())
         return self._energies
 
-    def _summed(self, products: Iterable[Product]) -> Matrix:
-        width = self.layout.width
-        total = [[0.0] * width for _ in range(width)]
+    def _summed(self, products: Iterable[Product]) -> Array:
+        total = np.zeros((self.layout.width, self.layout.width))
         for weight, left, right in products:
-            for i, x in enumerate(left):
-                if x:
-                    total[i] = [was + weight * x * y for was, y in zip(total[i], right, strict=True)]
+            total += weight * np.outer(left, right)
         return total
 
     def _losses(self) -> Iterable[Product]:
@@ -260,21 +241,18 @@ class Mode:
         return row
 
     def chains(self, seconds: float, least: int) -> "Chains":
-        """Propagators of every block over a time, all halved equally often."""
+        """Propagators over a time and its halves."""
         if (seconds, least) not in self._chains:
-            cut = [[[self.a[i][j] for j in block] for i in block] for block in self.blocks]
-            halved = max((halvings(a, seconds, least) for a in cut), default=least)
-            halved += -halved % COUNTED
-            pairs = [(block, propagator(a, seconds, halved)) for block, a in zip(self.blocks, cut, strict=True)]
-            self._chains[seconds, least] = Chains(halved, tuple(pairs))
+            halved = halvings(self.a, seconds, least)
+            self._chains[seconds, least] = Chains(halved, propagator(self.a, seconds, halved))
         return self._chains[seconds, least]
 
 
 class Chains(NamedTuple):
-    """Propagators of the blocks of a mode over one time."""
+    """Propagators of a mode over one time: how often it is halved, and of the whole, its half, and so on."""
 
     halved: int
-    blocks: tuple[tuple[list[int], Propagator], ...]
+    levels: tuple[Array, ...]
 
 
 class Watched(NamedTuple):
