@@ -10,6 +10,8 @@ from dusky_heron.record.models import Entered, Versioned
 class PowerPlan(Versioned):
     """How a job is powered up; `rail_v` and `current_a` are those at full voltage, None when not known."""
 
+    BINDS: ClassVar[str] = "job_id"
+
     job = models.OneToOneField("jobs.Job", on_delete=models.PROTECT, related_name="power_plan")
     kind = models.CharField(max_length=20)
     rail_v = models.FloatField(null=True, blank=True)

@@ -1,5 +1,7 @@
 """Suppliers, their offers, what is wanted and what was ordered."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from dusky_heron.record.models import Versioned
@@ -7,6 +9,8 @@ from dusky_heron.record.models import Versioned
 
 class Supplier(Versioned):
     """Who sells parts: postage, minimum order, how many days it takes; the counter round the corner takes none."""
+
+    BINDS: ClassVar[str] = "workshop_id"
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="suppliers")
     name = models.CharField(max_length=200)
@@ -44,6 +48,8 @@ class Offer(Versioned):
 class Want(Versioned):
     """A line of the shopping list: a part or what may stand in for it, or what meets a specification; for a place or the drawer."""
 
+    BINDS: ClassVar[str] = "workshop_id"
+
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="wants")
     part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, null=True, related_name="+")
     specification = models.JSONField(default=list)
@@ -69,6 +75,8 @@ class Want(Versioned):
 
 class Ordered(Versioned):
     """Units of a part ordered from a supplier, for a want or, beyond what is wanted, for the drawer."""
+
+    BINDS: ClassVar[str] = "workshop_id"
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="+")
     want = models.ForeignKey(Want, on_delete=models.PROTECT, null=True, blank=True, related_name="orders")

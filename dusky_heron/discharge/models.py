@@ -63,6 +63,8 @@ class ChargeNote(Entered):
 class Fall(models.Model):
     """A fall that was watched while a position was emptied, with the meter that watched it."""
 
+    BINDS: ClassVar[str] = "note__position__job_id"
+
     note = models.OneToOneField(ChargeNote, on_delete=models.PROTECT, related_name="fall")
     meter_name = models.CharField(max_length=200)
     meter_ohm = models.FloatField()

@@ -57,5 +57,7 @@ def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
         enter(actor.here, job.id, "fitted", body, Fitted(choice_id=now.choice_id))
     elif not whole and counts.exists():
         stands = append(actor.here, job.id, "not fitted any more", {"position": position.name, "part": now.shown.part})
-        counts.update(struck=stands.sequence)
+        for row in counts:
+            row.struck = stands.sequence
+            row.save(update_fields=["struck"])
     return fitting(actor, position_id).shown

@@ -72,6 +72,8 @@ class Deviation(OfJob):
 class Quote(Versioned):
     """What a job costs: lines of a text, a quantity and a price each, and the terms as they were."""
 
+    BINDS: ClassVar[str] = "job_id"
+
     job = models.OneToOneField("jobs.Job", on_delete=models.PROTECT, related_name="quote")
     lines = models.JSONField(default=list)
     minutes = models.PositiveIntegerField(default=0)

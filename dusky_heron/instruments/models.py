@@ -1,5 +1,7 @@
 """Meters and discharge resistors of a workshop."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from dusky_heron.core.discharge.tools import Construction
@@ -12,6 +14,8 @@ class Meter(Versioned):
 
     `percent` and `counts` are those of capacitance; `accuracies` holds the other quantities and ranges, a line each.
     """
+
+    BINDS: ClassVar[str] = "workshop_id"
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="meters")
     name = models.CharField(max_length=200)
@@ -35,6 +39,8 @@ class Meter(Versioned):
 
 class DischargeResistor(Versioned):
     """A resistor kept for emptying capacitors."""
+
+    BINDS: ClassVar[str] = "workshop_id"
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="discharge_resistors")
     name = models.CharField(max_length=200)

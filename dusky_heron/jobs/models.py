@@ -1,5 +1,7 @@
 """Equipment on the bench and the places in it that hold a capacitor."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from dusky_heron.core.model import Arrangement, Basis, LeadForm, PartKind, Reach, Role, Topology
@@ -8,6 +10,8 @@ from dusky_heron.record.models import Versioned
 
 class Job(Versioned):
     """One piece of equipment, as taken in."""
+
+    BINDS: ClassVar[str] = "id"
 
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="jobs")
     number = models.PositiveIntegerField()
@@ -37,6 +41,8 @@ class Job(Versioned):
 
 class Position(Versioned):
     """One place in a circuit that holds a capacitor, with what is printed on the part found there."""
+
+    BINDS: ClassVar[str] = "job_id"
 
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="positions")
     name = models.CharField(max_length=40)

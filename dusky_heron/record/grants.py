@@ -25,6 +25,8 @@ def grant_application_role(using: str = "default", **_: Any) -> None:
                 sql.SQL("REVOKE UPDATE, DELETE, TRUNCATE ON {} FROM {}").format(sql.Identifier(table), role)
                 for table in APPEND_ONLY
             ),
+            sql.SQL("REVOKE UPDATE, DELETE, TRUNCATE ON record_chain FROM {}").format(role),
+            sql.SQL("GRANT UPDATE (length, head) ON record_chain TO {}").format(role),  # what it is of is never changed
         ]
         for statement in statements:
             cursor.execute(statement.as_string(cursor.cursor))

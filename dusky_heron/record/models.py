@@ -46,6 +46,7 @@ class Entry(models.Model):
     sequence = models.PositiveIntegerField()
     text = models.TextField()
     hash = models.CharField(max_length=64)
+    binds = models.TextField(default="")  # digests of the rows it wrote, `binding.Binds`; the text holds its own digest
 
     class Meta:
         ordering = ["sequence"]

@@ -73,9 +73,10 @@ class BeatOut(Answer):
 
 
 class VerifiedOut(Answer):
-    """Whether a chain is whole."""
+    """Whether a record is whole: the first entry that does not fit, and in sentences what its rows are not any more."""
 
     whole: bool
     length: int
     head: str
     first_altered: int | None
+    differs: list[str]

@@ -25,7 +25,7 @@ from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.queries import show_job
 from dusky_heron.jobs.schemas import JobOut
 from dusky_heron.record.actions import action, append
-from dusky_heron.record.actions.append import link
+from dusky_heron.record.actions.append import TAKEN_IN, link
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.transfer.outward import JOB_FILE, MANIFEST, as_document, photo_name, write
@@ -191,12 +191,13 @@ def take_in(actor: Actor, content: bytes) -> JobOut:
         keep_as_is(actor.workshop_id, photo.pk, arrived.photos[photo.digest])
     body = {
         "job": job.number,
+        "id": str(job.pk),
         "title": job.title,
         "entries": len(arrived.document["chain"]["entries"]),
         "head": arrived.document["chain"]["entries"][-1]["hash"],
         "job.json": hashlib.sha256(write(arrived.document)).hexdigest(),
     }
-    append(actor, actor.workshop_id, "job taken in from a file", body)
+    append(actor, actor.workshop_id, TAKEN_IN, body)
     return show_job(job)
 
 

@@ -14,6 +14,8 @@ from dusky_heron.record.models import Versioned
 class Workshop(models.Model):
     """Everything belongs to one."""
 
+    BINDS: ClassVar[str] = "id"
+
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
     supply_v = models.FloatField(default=230.0)
@@ -25,6 +27,9 @@ class Workshop(models.Model):
 
 class Member(AbstractBaseUser, Versioned):
     """A person who signs in; their name stands in every entry they make."""
+
+    BINDS: ClassVar[str] = "workshop_id"
+    LOOSE: ClassVar[frozenset[str]] = frozenset({"password", "last_login"})  # what a record does not hold
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="members")
     username = models.CharField(max_length=60, unique=True)
@@ -48,6 +53,8 @@ class Member(AbstractBaseUser, Versioned):
 class ChangedLimit(Versioned):
     """What a workshop wants instead of a limit of discharge or of a verdict, and why; no reason: as it was again."""
 
+    BINDS: ClassVar[str] = "workshop_id"
+
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="changed_limits")
     limit_id = models.CharField(max_length=60)
     value = models.FloatField(null=True, blank=True)
@@ -64,6 +71,8 @@ class ChangedLimit(Versioned):
 class Terms(Versioned):
     """What a workshop charges, and how long it stands for its work."""
 
+    BINDS: ClassVar[str] = "workshop_id"
+
     workshop = models.OneToOneField(Workshop, on_delete=models.PROTECT, related_name="terms")
     hourly_rate = models.DecimalField(max_digits=9, decimal_places=2, default=Decimal("48.00"))
     tax_percent = models.DecimalField(max_digits=5, decimal_places=2, default=Decimal("20.00"))
@@ -78,6 +87,8 @@ class Terms(Versioned):
 
 class ChosenSchool(Versioned):
     """What a workshop chose where practitioners disagree, and why."""
+
+    BINDS: ClassVar[str] = "workshop_id"
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="chosen_schools")
     school_id = models.CharField(max_length=40)

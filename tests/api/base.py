@@ -4,6 +4,7 @@ import datetime
 import json
 import logging
 import tempfile
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +17,8 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from dusky_heron.demo.scenario import load
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.models import Chain
+from dusky_heron.record.queries import verify
 from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
 
@@ -48,9 +51,19 @@ class ApiTest(TestCase):
     def setUpTestData(cls) -> None:
         load_workshops()
 
+    FORGES = False  # a test that writes beside the actions, which a record must find
+
     def setUp(self) -> None:
         self.client.defaults["HTTP_HOST"] = "127.0.0.1"
         self.sign_in("orne")
+        self.lengths = dict(Chain.objects.values_list("subject_id", "length"))
+
+    def tearDown(self) -> None:
+        """Whatever a test wrote by actions is bound by its records."""
+        if not self.FORGES:
+            grown = (chain for chain in Chain.objects.all() if chain.length != self.lengths.get(chain.subject_id))
+            actors = ((replace(self.actor_of("orne"), workshop_id=chain.workshop_id), chain.subject_id) for chain in grown)
+            self.assertEqual([verify(*one).differs for one in actors if not verify(*one).whole], [])
 
     def sign_in(self, username: str) -> None:
         self.client.force_login(Member.objects.get(username=username), "django.contrib.auth.backends.ModelBackend")

@@ -26,7 +26,7 @@ from dusky_heron.instruments.queries import meters
 from dusky_heron.jobs.actions import add_position
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.schemas import PositionIn
-from dusky_heron.record.actions import append
+from dusky_heron.record.actions import append, writing
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.actor import Actor, Sending
 from dusky_heron.record.models import Chain, Entry
@@ -124,7 +124,8 @@ class CommandLine(TestCase):
         head = Chain.objects.get(subject_id=Job.objects.get(number=2).id).head
         actor = Member.objects.get(username="orne").actor
         stop_here = Job.objects.get(number=2)
-        append(actor, stop_here.id, "note", {"text": "written after the report"})
+        with writing():
+            append(actor, stop_here.id, "note", {"text": "written after the report"})
         status, said = self.run_it(head)
         self.assertEqual(status, 0, said)
         self.assertIn(f"{Entry.objects.count()} entries, 0 chains altered", said)
@@ -165,6 +166,12 @@ class DatabaseRoles(ApiTest):
                 "TRUNCATE record_entry",
                 "DROP TABLE record_entry",
                 "ALTER TABLE record_entry ADD COLUMN x int",
+                "UPDATE record_entry SET binds = ''",
+                "UPDATE record_chain SET subject_id = origin_id",
+                "UPDATE record_chain SET origin_id = subject_id",
+                "UPDATE record_chain SET workshop_id = subject_id",
+                "DELETE FROM record_chain",
+                "TRUNCATE record_chain CASCADE",
             ):
                 with self.subTest(statement), self.assertRaises(psycopg.errors.InsufficientPrivilege):
                     db.execute(statement)

@@ -1,17 +1,25 @@
-"""Adding an entry to a chain, and the rows it makes."""
+"""Adding entries to chains, with the rows they make; an entry binds what its action wrote."""
 
 import datetime
 import hashlib
 import json
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
+from django.db import models, transaction
+
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.binding import Binds, bound_models, digest_of, digests, write_binds
 from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Chain, Entered, Entry
 
 LONG_AGO = datetime.datetime(1970, 1, 1, tzinfo=datetime.UTC)  # where nobody knows how long it waited
+BEGUN, WRITTEN, TAKEN_IN = "record begun", "written", "job taken in from a file"
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,42 +44,155 @@ def link(previous: str, text: str) -> str:
     return hashlib.sha256(f"{previous}\n{text}".encode()).hexdigest()
 
 
+@dataclass(slots=True, eq=False)
+class _Pending:
+    """An entry that is hashed when everything its action writes is written."""
+
+    actor: Actor
+    chain: Chain
+    said: dict[str, Any]
+    binds: Binds = field(default_factory=dict)
+
+    def tells_of(self, subject_id: UUID) -> bool:
+        """Whether it is of the record of a subject, or says that this came from a file: then its own entries are another's."""
+        taken_in = self.said["kind"] == TAKEN_IN and self.said["body"]["id"] == str(subject_id)
+        return self.chain.subject_id == subject_id or taken_in
+
+
+class _Writing:
+    """The entries of one transaction, and the rows that were written in it."""
+
+    def __init__(self) -> None:
+        self.pending: list[_Pending] = []
+        self.chains: dict[UUID, Chain] = {}
+        self.touched: dict[str, set[Any]] = defaultdict(set)
+        self.made: dict[tuple[str, str], _Pending] = {}  # by model and key, the entry that made a row
+
+    def chain(self, actor: Actor, subject_id: UUID) -> Chain:
+        """The chain of a subject, held; a new one is said in the record of its workshop."""
+        if subject_id not in self.chains:
+            where = {"subject_id": subject_id, "workshop_id": actor.workshop_id}
+            _, new = Chain.objects.get_or_create(subject_id=subject_id, defaults={"workshop_id": actor.workshop_id})
+            self.chains[subject_id] = Chain.objects.select_for_update().get(**where)
+            if new and subject_id != actor.workshop_id:
+                self.add(actor.here, actor.workshop_id, BEGUN, {"of": str(subject_id)})
+        return self.chains[subject_id]
+
+    def add(self, actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any]) -> Stand:
+        """Another entry of a chain."""
+        chain = self.chain(actor, subject_id)
+        moment = watch()
+        chain.length += 1
+        taken_at = _taken_at(actor, moment.now)
+        said = {
+            "subject": chain.named,
+            "sequence": chain.length,
+            "at": moment.now.isoformat(timespec="milliseconds"),
+            "by": str(actor.id),
+            "by_name": actor.name,
+            "kind": kind,
+            "body": body,
+        }
+        stands_at = chain.length
+        if taken_at is not None:
+            stands_at = min(actor.sending.seen or 0, chain.length)
+            said |= {"taken_at": taken_at.isoformat(timespec="milliseconds"), "seen": stands_at}
+        self.pending.append(_Pending(actor, chain, said))
+        return Stand(chain.length, stands_at, moment.turn, moment.now, taken_at, actor.name)
+
+    def forget(self, kept: int) -> None:
+        """Drop the entries of a part that was rolled back, and what is held of their chains; its rows are read anew in the end."""
+        for dropped in self.pending[kept:]:
+            dropped.chain.length -= 1
+        del self.pending[kept:]
+        self.made = {key: row for key, row in self.made.items() if row in self.pending}
+        self.chains = {row.chain.subject_id: row.chain for row in self.pending}
+
+    def bind(self) -> None:
+        """Give each row that was written to the last entry of its record; what no entry tells of gets one."""
+        if not self.pending:
+            return
+        actor = self.pending[0].actor.here
+        for label, keys in self.touched.items():
+            for key, (subject_id, digest) in digests(label, pk__in=keys).items():
+                own = self.made.get((label, key))
+                last = own or next((row for row in reversed(self.pending) if row.tells_of(subject_id)), None)
+                if last is None:
+                    self.add(actor, subject_id, WRITTEN, {"what": str(bound_models()[label][0]._meta.verbose_name)})
+                    last = self.pending[-1]
+                last.binds.setdefault(label, {})[key] = digest
+
+    def save(self) -> None:
+        """Hash and keep the entries, each over the one before it."""
+        self.bind()
+        entries = []
+        for row in self.pending:
+            binds = write_binds(row.binds) if row.binds else ""
+            text = canonical(row.said | ({"binds": digest_of(binds)} if binds else {}))
+            row.chain.head = link(row.chain.head, text)
+            entries.append(Entry(chain=row.chain, sequence=row.said["sequence"], text=text, hash=row.chain.head, binds=binds))
+        Entry.objects.bulk_create(entries)
+        for chain in {row.chain.pk: row.chain for row in self.pending}.values():
+            chain.save(update_fields=["length", "head"])
+
+
+_open: ContextVar[_Writing | None] = ContextVar("writing", default=None)
+
+
+@contextmanager
+def writing() -> Iterator[None]:
+    """One transaction with its entries; within another it is a part of that, which may be rolled back by itself."""
+    outer = _open.get()
+    if outer is not None:
+        kept = len(outer.pending)
+        try:
+            with transaction.atomic():
+                yield
+        except BaseException:
+            outer.forget(kept)
+            raise
+        return
+    mine = _Writing()
+    token = _open.set(mine)
+    try:
+        with transaction.atomic():
+            yield
+            mine.save()
+    finally:
+        _open.reset(token)
+
+
+def touched(model: type[models.Model], *keys: Any) -> None:
+    """Rows that were written: the entry of their writing binds them. Called of itself for every row that is saved."""
+    now = _open.get()
+    if now is not None and model._meta.label in bound_models():
+        now.touched[model._meta.label].update(keys)
+
+
 def append(actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any]) -> Stand:
-    """Add an entry to the chain of a job or workshop; call inside an action's transaction."""
-    Chain.objects.get_or_create(subject_id=subject_id, defaults={"workshop_id": actor.workshop_id})
-    chain = Chain.objects.select_for_update().get(subject_id=subject_id, workshop_id=actor.workshop_id)
-    moment = watch()
-    chain.length += 1
-    taken_at = _taken_at(actor, moment.now)
-    said = {
-        "subject": chain.named,
-        "sequence": chain.length,
-        "at": moment.now.isoformat(timespec="milliseconds"),
-        "by": str(actor.id),
-        "by_name": actor.name,
-        "kind": kind,
-        "body": body,
-    }
-    stands_at = chain.length
-    if taken_at is not None:
-        stands_at = min(actor.sending.seen or 0, chain.length)
-        said |= {"taken_at": taken_at.isoformat(timespec="milliseconds"), "seen": stands_at}
-    text = canonical(said)
-    chain.head = link(chain.head, text)
-    Entry.objects.create(chain=chain, sequence=chain.length, text=text, hash=chain.head)
-    chain.save(update_fields=["length", "head"])
-    return Stand(chain.length, stands_at, moment.turn, moment.now, taken_at, actor.name)
+    """Add an entry to the chain of a job or workshop; call inside an action."""
+    return _open_now().add(actor, subject_id, kind, body)
+
+
+def _open_now() -> _Writing:
+    now = _open.get()
+    if now is None:
+        raise LookupError("an entry is written inside an action")
+    return now
 
 
 def enter(actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any], *rows: Entered) -> None:
     """Add an entry, and save the rows it makes where it stands. What is struck is found by the kinds the rows know."""
     if any(row.KINDS and kind not in row.KINDS for row in rows):
         raise LookupError(f"no row of {kind!r} is known by that kind")
-    stands = append(actor, subject_id, kind, body)
+    now = _open_now()
+    stands = now.add(actor, subject_id, kind, body)
+    mine = now.pending[-1]
     for row in rows:
         row.sequence, row.stands_at, row.turn = stands.sequence, stands.stands_at, stands.turn
         row.at, row.taken_at, row.by_name = stands.at, stands.taken_at, stands.by_name
         row.save(force_insert=True)
+        now.made[row._meta.label, str(row.pk)] = mine
 
 
 def _taken_at(actor: Actor, now: datetime.datetime) -> datetime.datetime | None:

@@ -7,12 +7,11 @@ from functools import wraps
 from hashlib import file_digest, sha256
 from typing import Any, Concatenate, ParamSpec, TypeVar, get_type_hints
 
-from django.db import transaction
 from django.utils.crypto import salted_hmac
 from pydantic import BaseModel
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.record.actions.append import canonical
+from dusky_heron.record.actions.append import canonical, writing
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import KeyReused, NotAllowed
 from dusky_heron.record.models import Write
@@ -39,7 +38,7 @@ def action(
                 raise NotAllowed(f"A member who is {actor.role} may not {permission}.")
             key = actor.sending.key
             within = replace(actor, sending=replace(actor.sending, key=""))
-            with transaction.atomic():
+            with writing():
                 if not key:
                     return function(within, *args, **kwargs)
                 write = _claim(actor, key, _fingerprint(name, args, kwargs))

@@ -4,13 +4,12 @@ from uuid import UUID
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.db import transaction
 
 from dusky_heron.core.discharge.limits import LimitChange, check_change, find_limit, limits_table
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.schools import find_school
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, read_limit_value
-from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actions import action, append, save_edited, writing
 from dusky_heron.record.actor import Actor, MemberRole, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
@@ -95,7 +94,7 @@ def lock_workshop(actor: Actor) -> None:
     Workshop.objects.select_for_update().get(id=actor.workshop_id)
 
 
-@transaction.atomic
+@writing()
 def found_workshop(name: str, username: str, lead: str, password: str) -> Actor:
     """Make a workshop with its first lead, who may then do the rest. From the command line only: nobody is signed in yet."""
     workshop = Workshop.objects.create(name=name)

@@ -30,7 +30,9 @@ class Command(BaseCommand):
             seen.append(found.head)
             if not found.whole:
                 altered += 1
-                self.stdout.write(f"{subject_id}: altered, entry {found.first_altered} is the first that does not fit")
+                first = f"entry {found.first_altered} is the first that does not fit" if found.first_altered else ""
+                for said in filter(None, (first, *found.differs)):
+                    self.stdout.write(f"{subject_id}: altered, {said}")
         self.stdout.write(f"{entries} entries, {altered} chains altered")
         if options["heads_to"]:
             Path(options["heads_to"]).write_text("\n".join(seen) + "\n", encoding="utf-8")
