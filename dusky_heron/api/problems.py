@@ -1,17 +1,20 @@
 """Errors as application/problem+json (RFC 9457): what is wrong, and at which field."""
 
+import errno
 from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.core.exceptions import SuspiciousOperation
 from django.db import IntegrityError, OperationalError
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from psycopg.errors import DiskFull
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.presented import Schema
-from dusky_heron.record.errors import KeyReused, NotAllowed, NotFound, SignInRefused, Stale, Throttled
+from dusky_heron.record.errors import KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
 from dusky_heron.settings.logs import log
 
 FIELD_SENTENCES: Mapping[str, str] = {
@@ -109,8 +112,10 @@ def _stale(request: HttpRequest, error: Stale) -> HttpResponse:  # noqa: ARG001
 
 
 def _throttled(request: HttpRequest, error: Throttled) -> HttpResponse:  # noqa: ARG001
-    minutes = max(1, round(error.seconds / 60))
-    answer = problem(429, "Too many tries", f"Too many wrong passwords. Try again in {minutes} minutes, or ask a lead.")
+    minutes = round(error.seconds / 60)
+    wrong = f"Too many wrong passwords. Try again in {minutes} minutes, or ask a lead."
+    busy = f"Many sign in at this moment. Try again in {error.seconds} seconds."
+    answer = problem(429, "Too many tries", wrong if minutes else busy)
     answer["Retry-After"] = str(error.seconds)
     return answer
 
@@ -123,6 +128,19 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:  # noqa: ARG0
 
 def _fixed(status: int, title: str, detail: str, *, errors: tuple[dict[str, str], ...] = ()) -> Handler:
     return lambda _request, _error: problem(status, title, detail, errors=errors)
+
+
+def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
+    """A full disk is told as such."""
+    if error.errno in (errno.ENOSPC, errno.EDQUOT):
+        return problem(507, "Disk full", "The disk of the server is full: nothing was saved. Free some space, then try once more.")
+    return _unexpected(request, error)
+
+
+def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    if isinstance(error.__cause__, DiskFull):
+        return _disk(request, OSError(errno.ENOSPC, "full"))
+    return problem(503, "No database", "The database does not answer. Nothing was saved; what you typed is still in the page.")
 
 
 def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
@@ -141,10 +159,12 @@ def install(api: NinjaAPI) -> None:
         HttpError: _http,
         Http404: _fixed(404, "Not here", "There is no such thing in this workshop."),
         NotFound: _fixed(404, "Not here", "There is no such thing in this workshop."),
+        Lost: lambda _request, error: problem(410, "Gone", str(error)),
+        MultiPartParserError: _fixed(400, "Not understood", "That request could not be read."),
+        UnreadablePostError: _fixed(400, "Not understood", "That request could not be read."),
+        OSError: _disk,
         SuspiciousOperation: _fixed(413, "Too large", "That is more than one request may carry."),
-        OperationalError: _fixed(
-            503, "No database", "The database does not answer. Nothing was saved; what you typed is still in the page."
-        ),
+        OperationalError: _database,
         IntegrityError: _fixed(409, "At the same moment", "Somebody did the same at the same moment. Look again."),
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),

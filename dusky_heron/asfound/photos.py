@@ -12,12 +12,15 @@ from django.core.files.storage import default_storage
 from PIL import Image, ImageOps
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.record.errors import Lost
 
 MOST_BYTES = 25_000_000
 MOST_PIXELS = 60_000_000
 LONGEST_EDGE, THUMBNAIL_EDGE = 2560, 480
 FORMATS = ("JPEG", "PNG", "WEBP", "HEIF")
 KINDS = "JPEG, PNG, WebP or HEIC"
+ENDS = b"\xff\xd9"  # of every JPEG (ITU-T T.81, B.1.1.3)
+LOST = "A photo is not to be found whole on the disk any more; the record keeps its digest. Bring it back from a backup."
 pillow_heif.register_heif_opener(thumbnails=False)
 
 
@@ -80,10 +83,15 @@ def keep_as_is(workshop_id: UUID, photo_id: UUID, picture: bytes) -> None:
 
 
 def read(workshop_id: UUID, photo_id: UUID, *, small: bool) -> bytes:
-    """A kept picture, or the small one."""
-    with default_storage.open(_name(workshop_id, photo_id, small=small)) as file:
-        found: bytes = file.read()
-        return found
+    """A kept picture, or the small one; raises Lost where its file is gone, or is half of one."""
+    try:
+        with default_storage.open(_name(workshop_id, photo_id, small=small)) as file:
+            found: bytes = file.read()
+    except FileNotFoundError as error:
+        raise Lost(LOST) from error
+    if not found.endswith(ENDS):
+        raise Lost(LOST)
+    return found
 
 
 def _name(workshop_id: UUID, photo_id: UUID, *, small: bool) -> str:

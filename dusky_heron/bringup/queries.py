@@ -74,6 +74,11 @@ def powered(job_ids: Collection[UUID]) -> set[UUID]:
     return {job_id for job_id, (stop, percent, kind) in last.items() if not stop and percent >= FULL and not after(kind)}
 
 
+def last_stop(job_id: UUID) -> int:
+    """The entry of the last step that said stop; 0 where none did. One statement."""
+    return PowerStep.standing(job_id=job_id, stop=True).values_list("sequence", flat=True).last() or 0
+
+
 def after(kind: str) -> str:
     """The kind that follows when this one is through, such as the whole set after its rectifier; nothing for most."""
     return str(core.KINDS[kind].get("then", "")) if kind in core.KINDS else ""

@@ -157,6 +157,8 @@ def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
         raise InputError("note", "It has been handed back already.")
     if now.missing:
         raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
+    if now.soak and not now.soak.ended:
+        raise InputError("note", "A soak still runs: end it first, nothing runs on after the hand-back.")
     links = links_off(job_places(actor, job_id), taken_off=data.links_off, field="links_off")
     until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
     row = Return(job_id=job_id, warranty_until=until, note=data.note)

@@ -7,7 +7,7 @@ from decimal import Decimal
 from uuid import UUID
 
 from dusky_heron.assessment.queries import standings
-from dusky_heron.bringup.queries import powered, rail_of
+from dusky_heron.bringup.queries import last_stop, powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.touch_current import touch_limits
@@ -93,17 +93,19 @@ def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
 
 
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
-    """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
+    """Where a job stands before it goes back. Fourteen statements, whatever the number of its places."""
     work = _work(actor, job_id)
     made = {row.check_id: row for row in CheckResult.standing(job_id=job_id)}
-    signed = {row.check_id: row for row in Deviation.standing(job_id=job_id)}
+    signed = {row.check_id: row for row in Deviation.signed_here(job_id=job_id)}
     shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
     soak = Soak.standing(job_id=job_id).last()
     if work.changed:
         shown.append(_soak_check(soak, signed.get(SOAK)))
         shown.append(_powered_check(job_id, signed.get(POWERED)))
     places = _places(actor, work)
-    shown += [_place_check(place, signed.get(f"fitted:{place.name}")) for place in places if not place.fitted]
+    for place in (place for place in places if not place.fitted):
+        choice = work.chosen.get(place.position_id)
+        shown.append(_place_check(place, _since(signed.get(f"fitted:{place.name}"), choice.sequence if choice else 0)))
     last = Return.standing(job_id=job_id).last()
     back = last if last and last.returned else None
     return HandbackOut(
@@ -172,19 +174,25 @@ def _plain(
 
 
 def _soak_check(soak: Soak | None, signed: Deviation | None) -> ProofCheckOut:
-    state = CheckState.MISSING
+    state, asked, says = CheckState.MISSING, core.TABLE["soak_minutes"], soak.note if soak else ""
     if soak and soak.ended_at:
         state = CheckState.PASSES if soak.held else CheckState.FAILS
-    how = f"{core.TABLE['soak_minutes']:g} minutes under its usual load, watched."
-    if signed and soak and signed.sequence < (soak.ended or soak.sequence):
-        signed = None
-    return _plain(SOAK, "soak under load", "", how, state, signed, soak.note if soak else "")
+        if soak.held and soak.minutes < asked:
+            state, says = CheckState.UNCLEAR, f"It lasted {soak.minutes:g} of {asked:g} minutes. {says}".strip()
+    how = f"{asked:g} minutes under its usual load, watched."
+    return _plain(SOAK, "soak under load", "", how, state, _since(signed, (soak.ended or soak.sequence) if soak else 0), says)
+
+
+def _since(signed: Deviation | None, sequence: int) -> Deviation | None:
+    """A signature that was given of what is known now: what came into the record after it undoes it."""
+    return signed if signed and signed.sequence > sequence else None
 
 
 def _powered_check(job_id: UUID, signed: Deviation | None) -> ProofCheckOut:
-    """Whether the first power went as far as its plan goes. One statement."""
+    """Whether the first power went as far as its plan goes. Two statements."""
     state = CheckState.PASSES if job_id in powered([job_id]) else CheckState.MISSING
-    return _plain(POWERED, "first power, to its last step", "", "Step by step in Power up, as far as its plan goes.", state, signed)
+    how = "Step by step in Power up, as far as its plan goes."
+    return _plain(POWERED, "first power, to its last step", "", how, state, _since(signed, last_stop(job_id)))
 
 
 def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:

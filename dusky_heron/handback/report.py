@@ -20,6 +20,7 @@ from dusky_heron.handback.queries import handback, quote
 from dusky_heron.jobs.queries import job as find
 from dusky_heron.jobs.queries import known_positions
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.errors import Lost
 from dusky_heron.record.queries import entries_of, head_of, verify
 from dusky_heron.record.schemas import EntryOut
 from dusky_heron.replacement.queries import Decided, decided
@@ -55,7 +56,10 @@ class _Fetcher(URLFetcher):  # type: ignore[misc]
     def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
         """A picture or a font; everything else is refused."""
         if url.startswith(PHOTO):
-            content = picture(self._actor, UUID(url.removeprefix(PHOTO)), small=False)
+            try:
+                content = picture(self._actor, UUID(url.removeprefix(PHOTO)), small=False)
+            except Lost:
+                raise ValueError("not there any more") from None  # its caption and digest stand, without a picture
             return URLFetcherResponse(url, content, {"Content-Type": "image/jpeg"})
         if url.startswith(settings.PAGE.as_uri()):
             return super().fetch(url, headers)
@@ -73,7 +77,7 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "printed": timezone.localtime(),
         "places": _places(actor, job_id),
         "stands": stands,
-        "deviations": Deviation.standing(job_id=job_id),
+        "deviations": Deviation.signed_here(job_id=job_id),
         "price": price,
         "priced": list(zip(price.lines, price.amounts, strict=True)),
         "cautions": CAUTIONS,
@@ -95,7 +99,8 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
     done = fitted([here.choice for here in so_far.values() if here.choice])
     rows = []
     for one in found:
-        readings = [show_reading(reading) for reading in one.standing if reading.condition != Condition.NEW_PART]
+        readings = [show_reading(reading) for reading in one.standing]
+        reasons = one.before or one.reasons
         here = so_far.get(one.shown.id, Decided())
         choice = here.choice
         word = one.recorded.word if one.recorded else one.verdict.word
@@ -105,10 +110,11 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
                 "role": one.shown.role_title,
                 "marking": one.shown.marking,
                 "readings": readings,
-                "last": readings[-1] if readings else None,
+                "decided": [(one.position.part_names[reading.section], show_reading(reading)) for reading in one.decided],
+                "new": [reading for reading in readings if reading.condition == Condition.NEW_PART],
                 "word": word,
-                "why": next((finding.sentence for finding in one.verdict.reasons), ""),
-                "sources": sorted({finding.source for finding in one.verdict.reasons if finding.source}),
+                "why": next((reason["sentence"] for reason in reasons), ""),
+                "sources": sorted({reason["source"] for reason in reasons if reason["source"]}),
                 "choice": choice,
                 "fitted": one.shown.id in done,
                 "done": choice is not None and one.shown.id in done,

@@ -30,6 +30,8 @@ class Job(Versioned):
     symptom = models.TextField(blank=True)
     opened_at = models.DateTimeField(auto_now_add=True)
     returned_at = models.DateTimeField(null=True, blank=True)
+    from_file = models.BooleanField(default=False)  # of another server: nobody here signed what came with it
+    accepted = models.BooleanField(default=False)  # by a lead here, with the signatures that came with it
 
     class Meta:
         indexes = [models.Index(fields=["workshop", "returned_at"])]

@@ -263,6 +263,8 @@ def show_job(job: Job) -> JobOut:
         number=job.number,
         opened_at=job.opened_at,
         returned_at=job.returned_at,
+        from_file=job.from_file,
+        accepted=job.accepted,
         title=job.title,
         customer=job.customer,
         maker=job.maker,

@@ -41,6 +41,12 @@ def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> JobOut:
     return actions.edit_job(actor_of(request), job_id, data)
 
 
+@router.post("jobs/{job_id}/accept", response=JobOut)
+def accept_file(request: HttpRequest, job_id: UUID) -> JobOut:
+    """Accept what came with a job from a file; leads only."""
+    return actions.accept_file(actor_of(request), job_id)
+
+
 @router.post("jobs/{job_id}/positions", response=PositionOut)
 def add_position(request: HttpRequest, job_id: UUID, data: PositionIn) -> PositionOut:
     """Add a position to a job."""

@@ -62,13 +62,15 @@ class JobEdit(JobIn):
 
 
 class JobOut(Answer, JobIn):
-    """A job."""
+    """A job; `from_file` of one that came from another server, `accepted` with its signatures by a lead here."""
 
     id: UUID
     version: int
     number: int
     opened_at: datetime
     returned_at: datetime | None
+    from_file: bool
+    accepted: bool
 
 
 def read_pitches(typed: str) -> tuple[float, ...]:

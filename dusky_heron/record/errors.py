@@ -7,6 +7,10 @@ class NotFound(Exception):
     """Not there, or another workshop's, which is the same to the asker."""
 
 
+class Lost(Exception):
+    """It was kept once, and is not to be found whole any more; a sentence says what."""
+
+
 class NotAllowed(Exception):
     """The role does not grant it."""
 

@@ -89,6 +89,12 @@ class Entered(models.Model):
         """The rows that were not struck: what was struck decides nothing."""
         return cls.objects.filter(struck=None, **where)
 
+    @classmethod
+    def signed_here(cls, **where: Any) -> models.QuerySet[Self]:
+        """Of those standing what somebody here signed; what came in a job's file counts only once a lead accepted it."""
+        here = models.Q(turn__isnull=False) | models.Q(**{f"{cls.JOB}__from_file": False})
+        return cls.standing(**where).filter(here | models.Q(**{f"{cls.JOB}__accepted": True}))
+
     @property
     def order(self) -> tuple[int, int]:
         """Where it stands in the record; the greater of two is the later word."""

@@ -137,6 +137,8 @@ def _chained(chain: Chain) -> tuple[Verified, list[tuple[dict[str, Any], str]]]:
     """Whether the chain itself holds; what each entry that was written here says, and binds."""
     previous, said = FIRST, list[tuple[dict[str, Any], str]]()
     taken_in = _taken_in(chain)
+    if chain.origin_id is not None and taken_in is None:  # it says that it came from a file, and nobody wrote that down
+        return Verified(False, chain.length, chain.head, 1), said
     elsewhere = taken_in[0]["body"]["entries"] if taken_in else 0
     for expected, entry in enumerate(chain.entries.all(), 1):
         read = _fits(entry, previous, expected, chain.named)

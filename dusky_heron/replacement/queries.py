@@ -249,7 +249,7 @@ def decided(position_ids: Sequence[UUID]) -> dict[UUID, Decided]:
     found: dict[UUID, Decided] = defaultdict(Decided)
     for position_id, chosen in choices(position_ids).items():
         found[position_id].choice = chosen
-    for row in Override.standing(position_id__in=position_ids):
+    for row in Override.signed_here(position_id__in=position_ids):
         here = found[row.position_id].overrides
         if row.stands:
             here[row.rule_id] = OverrideOut(

@@ -60,6 +60,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "dusky_heron.settings.logs.RequestLog",
+    "dusky_heron.api.answers.ApiAnswers",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -84,6 +85,7 @@ AUTH_PASSWORD_VALIDATORS = [
 ]
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
+AXES_CLIENT_IP_CALLABLE = "dusky_heron.workshops.signing_in.address_of"
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False

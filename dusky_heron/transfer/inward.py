@@ -204,7 +204,7 @@ def take_in(actor: Actor, content: bytes) -> JobOut:
 def _write(actor: Actor, document: dict[str, Any]) -> Any:
     model = apps.get_model(JOB)
     last = model._default_manager.filter(workshop_id=actor.workshop_id).aggregate(last=Max("number"))["last"] or 0
-    job = model(workshop_id=actor.workshop_id, number=last + 1)
+    job = model(workshop_id=actor.workshop_id, number=last + 1, from_file=True)
     _fill(job, job_fields(), document["job"])
     _insert(job)
     made: dict[str, list[models.Model]] = {}

@@ -55,7 +55,7 @@ TABLES = (
     Table("returns", "handback.Return"),
 )
 JOB = "jobs.Job"
-NOT_OF_JOB = frozenset({"id", "workshop", "number"})  # these are the workshop's
+NOT_OF_JOB = frozenset({"id", "workshop", "number", "from_file", "accepted"})  # these are the workshop's
 NOT_OF_ROW = frozenset({"turn"})  # of this server's clock: no proof stands by another's
 ROWS_OF = {table.label: table.name for table in TABLES}
 

@@ -2,14 +2,12 @@
 
 from uuid import UUID
 
-from axes.handlers.proxy import AxesProxyHandler
-from axes.helpers import get_cool_off
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import login, logout, update_session_auth_hash
 from django.http import HttpRequest
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
-from dusky_heron.record.errors import NotAllowed, SignInRefused, Throttled
+from dusky_heron.record.errors import NotAllowed
 from dusky_heron.workshops import actions, queries
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.requests import actor_of
@@ -28,6 +26,7 @@ from dusky_heron.workshops.schemas import (
     TermsEdit,
     TermsOut,
 )
+from dusky_heron.workshops.signing_in import sign_in as authenticated
 
 router = Router(tags=["workshop"])
 
@@ -41,21 +40,9 @@ def sign_in(request: HttpRequest, data: SignIn) -> Me:
     """Sign in with a user name and password; five wrong ones close the door for a while."""
     if check_csrf(request):
         raise NotAllowed("Load the page again, then sign in.")
-    credentials = {"username": data.username}
-    if not AxesProxyHandler.is_allowed(request, credentials):
-        raise Throttled(_cool_off_seconds(request))
-    member = authenticate(request, username=data.username, password=data.password)
-    if not isinstance(member, Member):
-        if not AxesProxyHandler.is_allowed(request, credentials):
-            raise Throttled(_cool_off_seconds(request))
-        raise SignInRefused
+    member = authenticated(request, data.username, data.password)
     login(request, member)
     return _me(member)
-
-
-def _cool_off_seconds(request: HttpRequest) -> int:
-    pause = get_cool_off(request)
-    return int(pause.total_seconds()) if pause else 900
 
 
 @router.get("session", response=Me)

@@ -10,6 +10,7 @@ const shell = '__SHELL__' as unknown as string[]
 const PAGE = 'page'
 const ANSWERS = 'answers'
 const SEEN_LAST = 'X-Seen-Last'
+const OLDEST_MS = 24 * 3_600_000 // an answer older than a day is none any more
 
 precacheAndRoute(shell.map((url) => ({ url, revision: null }))) // every name carries a hash of its content
 cleanupOutdatedCaches()
@@ -32,7 +33,8 @@ registerRoute(
       {
         cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null),
         cachedResponseWillBeUsed: async ({ cachedResponse }) => {
-          if (!cachedResponse) return null
+          const from = Date.parse(cachedResponse?.headers.get('Date') ?? '')
+          if (!cachedResponse || !(Date.now() - from < OLDEST_MS)) return null
           const headers = new Headers(cachedResponse.headers)
           headers.set(SEEN_LAST, '1')
           return new Response(await cachedResponse.blob(), { status: 200, headers })

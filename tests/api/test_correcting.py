@@ -158,12 +158,14 @@ class PutBack(Clocked):
     def test_handed_back_is_the_last_word_of_the_record(self) -> None:
         job = self.job(1)
         from dusky_heron.handback.models import Return
-        from dusky_heron.record.actions import enter
+        from dusky_heron.record.actions import enter, writing
 
         lead = self.actor_of("orne")
-        enter(lead, job.id, "handed back", {}, Return(job_id=job.id))
+        with writing():
+            enter(lead, job.id, "handed back", {}, Return(job_id=job.id))
         self.later(-HOUR)
-        enter(lead, job.id, "back on the bench", {}, Return(job_id=job.id, returned=False))
+        with writing():
+            enter(lead, job.id, "back on the bench", {}, Return(job_id=job.id, returned=False))
         self.assertIsNone(self.get(f"jobs/{job.id}/handback")["returned_at"])
 
     def test_the_turn_is_counted_once(self) -> None:

@@ -48,10 +48,16 @@ class HandingBack(ApiTest):
         )
         return next(check for check in found["checks"] if check["id"] == check_id) if status == 200 else found["errors"][0]
 
-    def soaked(self) -> None:
-        self.post(f"{self.path}/soak", {"links_off": True})
-        Soak.objects.update(at=timezone.now() - datetime.timedelta(minutes=31))  # half an hour later, the browser closed
-        self.post(f"{self.path}/soak/end", {"held": True, "note": "zener at 61 °C"})
+    FORGES = True  # soaks that began earlier
+
+    def soaked(self, **asked: Any) -> None:
+        self.post(f"{self.path}/soak", {"links_off": True, **asked})
+        self.ended()
+
+    def ended(self, *, held: bool = True) -> None:
+        """Half an hour later, the browser closed meanwhile."""
+        Soak.objects.filter(ended=None).update(at=timezone.now() - datetime.timedelta(minutes=31))
+        self.post(f"{self.path}/soak/end", {"held": held, "note": "zener at 61 °C"})
 
     def ready(self) -> None:
         self.measured_low()
@@ -129,6 +135,53 @@ class Fitting(HandingBack):
 class Proof(HandingBack):
     """Each required check passes, or a lead signs; nothing else lets a job go."""
 
+    def soak(self) -> tuple[str, str]:
+        check = next(one for one in self.get(f"{self.path}/handback")["checks"] if one["id"] == "soak")
+        return check["state"], check["sentence"]
+
+    def test_a_soak_shorter_than_its_table_asks_decides_nothing_and_what_comes_later_undoes_a_signature(self) -> None:
+        self.ready()
+        self.soaked(minutes=0.001)
+        self.assertEqual(self.soak(), ("cannot tell", "It lasted 0.001 of 30 minutes. zener at 61 °C"))
+        self.assertIn("soak under load", self.post(f"{self.path}/return", {}, 422)["errors"][0]["sentence"])
+        self.post(f"{self.path}/deviations", {"check_id": "soak", "reason": "a lamp, watched for an hour before"})
+        self.assertEqual(self.soak()[0], "signed")
+        self.post(f"{self.path}/soak", {"links_off": True})
+        self.assertEqual(self.soak()[0], "missing")
+        self.ended(held=False)
+        self.assertEqual(self.soak()[0], "fails")
+        for minutes, state in ((29.9, "cannot tell"), (30, "passes")):
+            self.soaked(minutes=minutes)
+            self.assertEqual(self.soak()[0], state)
+
+    def test_a_part_chosen_after_a_lead_signed_for_none_asks_for_its_fitting(self) -> None:
+        self.measured_low()
+        fitted = {"check_id": "fitted:CD1", "reason": "not to be had any more"}
+        self.post(f"{self.path}/deviations", fitted)
+        self.assertNotIn("new part fitted", " ".join(self.get(f"{self.path}/handback")["missing"]))
+        self.chosen()
+        self.assertIn("CD1: new part fitted is missing", self.get(f"{self.path}/handback")["missing"])
+
+    def test_a_step_that_said_stop_after_a_lead_signed_for_the_first_power_asks_again(self) -> None:
+        self.measured_low()
+        self.chosen()
+        self.post(f"{self.path}/deviations", {"check_id": "powered", "reason": "no supply of its kind here"})
+        self.assertNotIn("first power", " ".join(self.get(f"{self.path}/handback")["missing"]))
+        first = self.get(f"{self.path}/powerup")["steps"][0]["percent"]
+        step = {"percent": first, "note": "smoke", "stopped": True, "links_off": True}
+        self.post(f"{self.path}/powerup/steps", step)
+        self.assertIn("first power", " ".join(self.get(f"{self.path}/handback")["missing"]))
+
+    def test_page_one_prints_the_reading_that_decided_and_no_other(self) -> None:
+        self.measured_low()
+        later = {"value": "3.3", "quantity": "esr", "frequency": "100 kHz", "meter_id": self.meter_id("Bench LCR bridge")}
+        self.post(f"positions/{self.place}/readings", later)
+        page = report_html(self.actor_of("orne"), self.job(3).id).partition("The record behind it")[0]
+        found = page.partition("What was found and done")[2].partition("Checked before")[0]
+        self.assertIn("402", found)
+        self.assertIn("Blue hand meter", found)
+        self.assertNotIn("3.3", found)
+
     def test_a_job_stays_until_everything_passed(self) -> None:
         self.measured_low()
         stays = self.post(f"{self.path}/return", {}, 422)["errors"][0]["sentence"]
@@ -139,6 +192,10 @@ class Proof(HandingBack):
         self.post(f"positions/{self.place}/charge", {"state": "kept_shorted", "place": "blue link"})
         self.assertEqual(self.post(f"{self.path}/soak", {}, 422)["errors"][0]["field"], "links_off")
         self.assertIn("CD1, blue link", self.post(f"{self.path}/return", {"note": "collected"}, 422)["errors"][0]["sentence"])
+        self.post(f"{self.path}/soak", {"links_off": True})
+        running = self.post(f"{self.path}/return", {"note": "collected", "links_off": True}, 422)["errors"][0]["sentence"]
+        self.assertIn("soak under load is missing", running)
+        self.ended()
         back = self.post(f"{self.path}/return", {"note": "collected", "links_off": True})
         self.assertTrue(back["returned_at"])
         self.assertEqual(back["warranty_until"], months_on(timezone.localdate(), 12).isoformat())
@@ -203,12 +260,12 @@ class Proof(HandingBack):
             with self.assertNumQueries(number):
                 self.get(f"{self.path}/handback")
 
-        takes(16)
+        takes(17)
         for name in ("C7", "C8", "C9"):
             self.post(f"{self.path}/positions", {"name": name, "role": "x", "marking": "100 nF X2 275~"})
-        takes(22)  # the six more judge places that no verdict is recorded of
+        takes(23)  # the six more judge places that no verdict is recorded of
         self.post(f"{self.path}/positions", {"name": "C10", "role": "x", "marking": "100 nF X2 275~"})
-        takes(22)
+        takes(23)
 
 
 class Papers(HandingBack):

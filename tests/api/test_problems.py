@@ -1,15 +1,23 @@
 """Errors as problem documents (RFC 9457), and what is logged of a request."""
 
 import contextlib
+import errno
 import io
 import json
 import logging
 import uuid
+from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 import structlog
+from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
 
+from dusky_heron.asfound.models import Photo
 from dusky_heron.settings import logs
+from dusky_heron.workshops.models import Member
 from tests.api.base import JSON, OPENAPI, ApiTest
 
 
@@ -35,6 +43,49 @@ class Shape(ApiTest):
         self.client.logout()
         self.problem(self.client.get("/api/session"), 401)
         self.problem(self.client.post("/api/session", json.dumps({"username": "orne", "password": "no"}), **JSON), 401)
+
+    def test_what_is_refused_before_a_view_is_reached_is_a_problem_too(self) -> None:
+        strict = Client(enforce_csrf_checks=True, headers={"host": "127.0.0.1"})
+        strict.force_login(Member.objects.get(username="orne"), "django.contrib.auth.backends.ModelBackend")
+        job = {"title": "x", "supply_voltage": "230", "supply_frequency": "50"}
+        big = json.dumps(job | {"title": "x" * 2_000_000})
+        for answer, status in (
+            (self.client.patch("/api/jobs", "{}", **JSON), 405),
+            (self.client.get("/api/jobs/none/sheet"), 422),
+            (self.client.get("/api/session", headers={"host": "elsewhere.example"}), 400),
+            (self.client.post("/api/jobs", big, **JSON), 413),
+            (self.client.post("/api/jobs", {"title": "x"}), 400),  # multipart to a JSON route
+            (self.client.post("/api/jobs", "title=x", content_type="application/x-www-form-urlencoded"), 400),
+            (self.client.post("/api/jobs", json.dumps(job), content_type="text/plain"), 200),
+            (self.client.post("/api/job-files", b"--x", content_type="multipart/form-data; boundary=y"), 422),
+            (self.client.post("/api/job-files", b"--x", content_type="multipart/form-data"), 400),
+            (strict.post("/api/jobs", json.dumps(job), **JSON), 403),
+        ):
+            with self.subTest(answer.request["PATH_INFO"], status=status):
+                self.assertEqual(answer["Cache-Control"], "no-store")
+                if status != 200:
+                    self.problem(answer, status)
+
+    def test_a_photo_gone_or_half_written_and_a_full_disk_are_told(self) -> None:
+        photo = Photo.objects.get(job__number=7)
+        file = Path(settings.MEDIA_ROOT) / "photos" / str(photo.job.workshop_id) / f"{photo.pk}.jpg"
+        whole = file.read_bytes()
+        try:
+            for left in (whole[: len(whole) // 2], None):
+                file.write_bytes(left) if left else file.unlink()
+                self.assertIn("backup", self.problem(self.client.get(f"/api/photos/{photo.pk}"), 410)["detail"])
+                self.problem(self.client.get(f"/api/jobs/{photo.job_id}/job.zip"), 410)
+                self.assertEqual(self.client.get(f"/api/jobs/{photo.job_id}/report.pdf").status_code, 200)
+        finally:
+            file.write_bytes(whole)
+        full, job = OSError(errno.ENOSPC, "No space left on device"), self.job(7).id
+        picture = SimpleUploadedFile("a.jpg", whole)
+        with patch("django.core.files.storage.FileSystemStorage._save", side_effect=full):
+            answer = self.client.post(
+                f"/api/jobs/{job}/photos", {"photo": picture, "caption": "x"}, headers={"Idempotency-Key": "one"}
+            )
+        self.assertIn("disk of the server is full", self.problem(answer, 507)["detail"])
+        self.assertEqual(Photo.objects.filter(job_id=job).count(), 1)
 
     def test_every_missing_field_is_named(self) -> None:
         body = self.problem(self.client.post("/api/jobs", "{}", **JSON), 422)

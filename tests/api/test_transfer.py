@@ -7,11 +7,13 @@ import zipfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
+from uuid import UUID
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from jsonschema import Draft202012Validator
 
 from dusky_heron.asfound.models import Photo
+from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.models import Job
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.models import Chain, Entry
@@ -109,6 +111,40 @@ class ThereAndBack(Transfer):
         for job in Job.objects.filter(workshop_id=self.actor_of("orne").workshop_id):
             document = json.loads(unpacked(self.client.get(f"/api/jobs/{job.id}/job.zip").content)["job.json"])
             self.assertEqual(list(Draft202012Validator(job_schema()).iter_errors(document)), [], job.title)
+
+
+class Forged(Transfer):
+    """A file somebody wrote by hand: it carries nobody's signature here until a lead takes it over."""
+
+    def test_what_was_signed_elsewhere_counts_once_a_lead_accepted_it(self) -> None:
+        signed = {
+            "sequence": 3, "stands_at": 3, "struck": None, "taken_at": None, "at": "2026-06-01T10:00:00+00:00",
+            "by_name": "S. Tranger",
+            "check_id": "complaint", "title": "complaint", "reason": "it does as it should",
+        }  # fmt: skip
+        job = self.take(self.changed(lambda document: document["tables"]["deviations"].append(signed)))
+        path, actor = f"jobs/{job['id']}", self.actor_of("stranger")
+        self.assertEqual((job["from_file"], job["accepted"]), (True, False))
+
+        def stands() -> tuple[str, bool]:
+            check = next(one for one in self.get(f"{path}/handback")["checks"] if one["id"] == "complaint")
+            return check["state"], "Signed S. Tranger" in report_html(actor, UUID(job["id"]))
+
+        self.assertEqual(stands(), ("missing", False))
+        self.assertIn("No lead here has accepted it", report_html(actor, UUID(job["id"])))
+        self.sign_in("vell")
+        self.post(f"{path}/accept", {}, 403)
+        self.sign_in("stranger")
+        self.assertTrue(self.post(f"{path}/accept", {})["accepted"])
+        self.assertEqual(stands(), ("signed", True))
+        self.post(f"{path}/accept", {}, 422)
+        self.assertTrue(self.get(f"{path}/record/verified")["whole"])
+
+    def test_what_a_lead_here_signs_counts_at_once(self) -> None:
+        job = self.take(self.out)
+        self.post(f"jobs/{job['id']}/deviations", {"check_id": "complaint", "reason": "seen it work myself"})
+        check = next(one for one in self.get(f"jobs/{job['id']}/handback")["checks"] if one["id"] == "complaint")
+        self.assertEqual(check["state"], "signed")
 
 
 class Hostile(Transfer):

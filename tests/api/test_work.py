@@ -1,12 +1,21 @@
 """The work of a job through the API: what a technician is told, and what is kept."""
 
 import datetime
+import threading
+from dataclasses import replace
+from uuid import UUID
 
+from django.db import connection
 from django.test import TransactionTestCase
 
 from dusky_heron.assessment.models import Reading
+from dusky_heron.core.errors import InputError
 from dusky_heron.jobs.models import Job, Position
+from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.stock.models import Part
+from dusky_heron.workshops.actions import add_member, edit_member, found_workshop
+from dusky_heron.workshops.models import Member
+from dusky_heron.workshops.schemas import MemberEdit, NewMember
 from tests.api.base import ApiTest
 
 
@@ -148,7 +157,7 @@ class Statements(ApiTest):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
         takes(21, "bench")
-        takes(14, f"jobs/{self.job(2).id}/sheet")
+        takes(15, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):
@@ -171,12 +180,35 @@ class Roles(ApiTest):
 
 
 class NumbersOfJobs(TransactionTestCase):
-    """Jobs are numbered by workshop, one after the other."""
+    """What two do at the same moment: jobs are numbered by workshop, one after the other; the last lead stays."""
+
+    def test_two_leads_cannot_demote_each_other(self) -> None:
+        first = found_workshop("W", "lead", "L", "long-enough-words")
+        new = NewMember(username="other", name="O", role=MemberRole.LEAD, password="long-enough-words")
+        second = replace(first, id=add_member(first, new).id, name="O")
+        refused, start = list[str](), threading.Barrier(2)
+
+        def demotes(actor: Actor, whom: UUID) -> None:
+            member = Member.objects.get(id=whom)
+            edit = MemberEdit(version=member.version, name=member.name, role=MemberRole.APPRENTICE, is_active=True)
+            start.wait()
+            try:
+                edit_member(actor, whom, edit)
+            except InputError as error:
+                refused.append(error.field)
+            finally:
+                connection.close()
+
+        both = [threading.Thread(target=demotes, args=pair) for pair in ((first, second.id), (second, first.id))]
+        for one in both:
+            one.start()
+        for one in both:
+            one.join()
+        self.assertEqual((refused, Member.objects.filter(role="lead", is_active=True).count()), (["role"], 1))
 
     def test_next_number(self) -> None:
         from dusky_heron.jobs.actions import open_job
         from dusky_heron.jobs.schemas import JobIn
-        from dusky_heron.workshops.actions import found_workshop
 
         lead = found_workshop("W", "lead", "L", "long-enough-words")
         data = JobIn(title="Pump", supply_voltage="230", supply_frequency="50")

@@ -5,6 +5,7 @@ import socket
 from typing import Any
 
 import psutil
+from django.contrib.sessions.models import Session
 from django.core.servers.basehttp import ThreadedWSGIServer
 from django.test.testcases import LiveServerThread
 from selenium.webdriver.common.keys import Keys
@@ -129,3 +130,83 @@ class Offline(BrowserTest):
         self.assertNotIn("16 µF ±5 % 450 V~", page.text())
         self.browser.get_log("browser")
         self.mend()
+
+    def left_here(self) -> str:
+        """All that a browser keeps: answers, and what was typed or waits."""
+        typed = self.browser.execute_script("return JSON.stringify({ ...localStorage, ...sessionStorage })")
+        return f"{typed} {self.browser.execute_async_script(KEPT)}"
+
+    def half_typed(self) -> Any:
+        """A reading begun in the first job."""
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        page.open("/")
+        page.see("Wave-pool circulation pump")
+        page.click("Wave-pool circulation pump")
+        page.see("C1 can hold")
+        page.press("4")
+        page.see("Judge it")
+        self.browser.execute_script("document.activeElement.blur()")
+        page.press("r", "1", "2", ".", "7")
+        return page
+
+    def ends(self, asked: str) -> None:
+        """Every session ends at the server, and the page asks for something."""
+        Session.objects.all().delete()
+        self.page.click(asked)
+        self.page.see("You were signed out")
+        self.assertNotIn("Wave-pool", self.page.text())
+
+    def test_an_ended_session_locks_and_only_its_own_member_finds_everything_again(self) -> None:
+        page = self.half_typed()
+        self.ends("Drawer")
+        page.press("orne", Keys.TAB, PASSWORD, Keys.ENTER)
+        page.see("33 µF")
+        page.click("Bench")
+        page.see("Wave-pool circulation pump")
+        self.assertIn("12.7", self.left_here())
+        self.ends("Meters")
+        found_workshop("Far Quay", "stranger", "S. Tranger", PASSWORD)
+        page.press("stranger", Keys.TAB, PASSWORD, Keys.ENTER)
+        page.see("The bench is empty")
+        page.until(lambda: "Wave-pool" not in self.left_here() and "12.7" not in self.left_here())
+        self.assertNotIn("Wave-pool", self.browser.page_source)
+
+    def test_signing_out_says_what_is_unsent_and_leaves_nothing_even_without_a_server(self) -> None:
+        page = self.half_typed()
+        self.cut()
+        self.reading("12.9u")
+        page.see("1 entry waits in this browser")
+        page.click("M. Orne")
+        page.click("Sign out")
+        page.see("Not everything was sent", "1 entry waits")
+        page.click("Stay signed in")
+        page.see("Wave-pool circulation pump")
+        page.click("M. Orne")
+        page.click("Sign out")
+        page.click("lose them")
+        page.see("User name")
+        left = self.left_here()
+        for words in ("12.9u", "12.7", "Wave-pool"):
+            self.assertNotIn(words, left)
+        self.mend()
+        page.open("/")
+        page.see("User name")
+        page.until(lambda: not Session.objects.exists())  # the server was told as soon as it answered
+        self.assertEqual(Reading.objects.filter(position__job__number=1).count(), 0)
+        self.browser.get_log("browser")
+
+    def test_a_password_is_never_kept(self) -> None:
+        page = self.sign_in()
+        page.open("/workshop")
+        page.click("Change my password")
+        page.see("Present password")
+        self.cut()
+        page.fill("Present password", PASSWORD)
+        page.fill("New password", "ochre-eggs-in-the-reeds")
+        page.press(Keys.ENTER)
+        page.see("The server does not answer")
+        self.assertNotIn("ochre-eggs", self.left_here())
+        self.assertNotIn(PASSWORD, self.left_here())
+        self.mend()
+        self.browser.get_log("browser")

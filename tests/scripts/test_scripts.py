@@ -7,15 +7,22 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import unittest
 from pathlib import Path
+from unittest.mock import patch
 
 import psycopg
 from django.conf import settings
 from django.db import connection
 from django.test import TransactionTestCase
 
+from dusky_heron.core.model import Role
 from dusky_heron.demo.scenario import load
+from dusky_heron.jobs.actions import add_position, open_job
+from dusky_heron.jobs.schemas import JobIn, PositionIn
+from dusky_heron.record import postgres
+from dusky_heron.workshops.models import Member
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -111,8 +118,8 @@ class BackupAndRestore(TransactionTestCase):
             for statement in statements:
                 direct.execute(statement)
 
-    def script(self, name: str, file: Path, database: str, media: str) -> subprocess.CompletedProcess[str]:
-        return run(f"scripts/{name}", str(file), DATABASE_URL=database, DATABASE_OWNER_URL=database, MEDIA_ROOT=media)
+    def script(self, name: str, file: Path, database: str, media: str, *options: str) -> subprocess.CompletedProcess[str]:
+        return run(f"scripts/{name}", *options, str(file), DATABASE_URL=database, DATABASE_OWNER_URL=database, MEDIA_ROOT=media)
 
     def test_there_and_back(self) -> None:
         file, target = self.folder / "today.tar", f"{self.server}/restored"
@@ -131,6 +138,45 @@ class BackupAndRestore(TransactionTestCase):
         self.assertEqual(verify.returncode, 1)
         self.assertIn("is the first that does not fit", verify.stdout)
         self.assertIn("does not hold", self.script("backup", self.folder / "b.tar", target, "").stderr)
+
+    def test_while_others_write_it_is_of_one_moment(self) -> None:
+        """Twenty writers at jobs of their own; the backup is rehearsed beside them, and leaves nothing."""
+        actor = Member.objects.get(username="orne").actor
+        stop = threading.Event()
+
+        def writes(number: int) -> None:
+            job = open_job(actor, JobIn(title=f"w{number}", supply_voltage="230", supply_frequency="50"))
+            for k in range(10_000):
+                if stop.is_set():
+                    break
+                add_position(actor, job.id, PositionIn(name=f"C{k}", role=Role.X, marking="1 µF X2 310~"))
+            connection.close()
+
+        crew = [threading.Thread(target=writes, args=(k,)) for k in range(20)]
+        try:
+            for one in crew:
+                one.start()
+            for k in range(2):
+                file = self.folder / f"{k}.tar"
+                done = self.script("backup", file, self.mine, str(settings.MEDIA_ROOT))
+                self.assertEqual((done.returncode, "0 chains altered" in done.stdout), (0, True), done.stderr)
+                done = self.script("restore", file, self.mine, "", "--rehearse")
+                self.assertEqual((done.returncode, "0 chains altered" in done.stdout), (0, True), done.stderr)
+        finally:
+            stop.set()
+            for one in crew:
+                one.join()
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT count(*) FROM pg_database WHERE datname LIKE 'rehearsal%'")
+            self.assertEqual(cursor.fetchone(), (0,))
+
+    def test_no_password_in_a_command_line_or_an_environment(self) -> None:
+        password = str(connection.settings_dict["PASSWORD"])
+        with patch("subprocess.run") as called, patch.dict(os.environ, {"DATABASE_URL": f"postgres://x:{password}@y/z"}):
+            postgres.run("pg_dump", "--schema-only")
+        (command,), more = called.call_args
+        self.assertEqual(command, ["pg_dump", "--schema-only"])
+        self.assertNotIn(password, " ".join(more["env"].values()))
 
     def test_what_is_no_backup(self) -> None:
         wrong = self.folder / "x.tar"

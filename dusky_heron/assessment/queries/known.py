@@ -14,6 +14,7 @@ from dusky_heron.core import model as core
 from dusky_heron.core.discharge.proving import CHARGING
 from dusky_heron.core.metering.accuracy import fine_enough
 from dusky_heron.core.verdict import judge
+from dusky_heron.core.verdict.bounds import said
 from dusky_heron.instruments.queries import specifications
 from dusky_heron.jobs.schemas import JobOut, PositionOut
 from dusky_heron.record.actor import Actor
@@ -50,6 +51,19 @@ class Known:
     def before(self) -> list[dict[str, str]]:
         """The reasons recorded last; none before the first."""
         return json.loads(self.recorded.reasons) if self.recorded else []
+
+    @property
+    def decided(self) -> list[Reading]:
+        """The readings the standing word rests on, newest of each section and quantity: those its gravest reasons name."""
+        reasons = self.before or self.reasons
+        word = self.recorded.word if self.recorded else self.verdict.word
+        named = {reason["reading"] for reason in reasons if reason["word"] == word}
+        read = {
+            (r.section, r.quantity): r
+            for r, known in zip(self.standing, self.evidence.readings, strict=True)
+            if r.condition != core.Condition.NEW_PART and said(known) in named
+        }
+        return [read[key] for key in sorted(read)]
 
     @property
     def differs(self) -> bool:

@@ -52,6 +52,18 @@ def edit_job(actor: Actor, job_id: UUID, data: JobEdit) -> JobOut:
     return show_job(job)
 
 
+@action(Permission.LEAD)
+def accept_file(actor: Actor, job_id: UUID) -> JobOut:
+    """Accept what came with a job from a file: from then on its signatures count here, by the lead's word."""
+    job = find_job(actor, job_id, lock=True)
+    if not job.from_file or job.accepted:
+        raise InputError("job_id", "There is nothing to accept: it was opened here, or was accepted before.")
+    job.accepted = True
+    job.save(update_fields=["accepted"])
+    append(actor, job.id, "file accepted", {"with": "the signatures and demands set aside that came with it"})
+    return show_job(job)
+
+
 def mark_returned(job: Job, at: datetime.datetime | None) -> None:
     """Take a job off the bench, or put it back; call inside an action that holds it locked."""
     job.returned_at = at

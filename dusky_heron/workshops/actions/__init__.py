@@ -43,6 +43,7 @@ def add_member(actor: Actor, data: NewMember) -> MemberOut:
 @action(Permission.LEAD)
 def edit_member(actor: Actor, member_id: UUID, data: MemberEdit) -> MemberOut:
     """Change a member's name, role or standing; the last active lead stays one."""
+    lock_workshop(actor)  # two leads may not take each other's standing at the same moment
     member = _member(actor, member_id)
     stays_lead = data.role == MemberRole.LEAD and data.is_active
     others = Member.objects.filter(workshop_id=actor.workshop_id, role=MemberRole.LEAD, is_active=True).exclude(id=member_id)

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { toRaw, watch } from 'vue'
 import type { Schemas } from './client'
+import { TYPED } from './offline'
 
 const DAYS = 14
 
@@ -10,7 +11,7 @@ const DAYS = 14
  */
 export function useKept(name: string, typed: object): { forget: () => void } {
   const me = useQueryClient().getQueryData<Schemas['Me']>(['session'])
-  const key = `typed ${me?.id ?? ''} ${name}`
+  const key = `${TYPED} ${me?.id ?? ''} ${name}`
   const empty = JSON.stringify(typed)
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as { at: number; typed: object } | null

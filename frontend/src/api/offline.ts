@@ -1,6 +1,7 @@
 import { computed, ref } from 'vue'
 
 const SEEN_BY = 'seen by'
+export const TYPED = 'typed' // what a key of something typed begins with
 
 /** When an answer came from what was seen last because the server does not answer; null while it does. */
 export const unanswered = ref<Date | null>(null)
@@ -18,11 +19,24 @@ export function keepPage(): void {
   if ('serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js', { type: 'module' }).catch(() => {})
 }
 
-/** What was seen by one member is not shown to another. */
+/** What was seen or typed by one member is not shown to another; what they have not sent yet waits for them. */
 export async function keepFor(member: string): Promise<void> {
   if (localStorage.getItem(SEEN_BY) === member) return
   localStorage.setItem(SEEN_BY, member)
+  forgetTyped(`${TYPED} ${member} `)
   await forgetSeen()
+}
+
+/** Leaves nothing typed in this browser, but for what begins so. */
+export function forgetTyped(but = 'none'): void {
+  for (const key of Object.keys(localStorage)) {
+    if (key.startsWith(`${TYPED} `) && !key.startsWith(but)) localStorage.removeItem(key)
+  }
+}
+
+/** A session that ended opens nothing any more, with or without a server. */
+export async function lockSeen(): Promise<void> {
+  if ('caches' in window) await (await caches.open('answers')).delete('/api/session')
 }
 
 /** Leaves nothing of what was seen to whoever signs in next. */

@@ -18,6 +18,7 @@ export interface Waiting {
 const STORE = 'outbox'
 const AGAIN_MS = 4_000
 const NOT_THERE = [502, 503, 504]
+const SECRET = /^\/api\/(session|members)/ // what carries a password is sent now or not at all
 const read = (): Waiting[] => JSON.parse(localStorage.getItem(STORE) ?? '[]') as Waiting[]
 const all = ref<Waiting[]>(read())
 const member = ref('')
@@ -46,6 +47,11 @@ export function sendFor(id: string, csrf: () => string): void {
 export function whenSent(handler: () => void): () => void {
   sent.push(handler)
   return () => (sent = sent.filter((one) => one !== handler))
+}
+
+/** Drops what a member who signs out did not send. */
+export function dropAll(id: string): void {
+  keep((now) => now.filter((one) => one.member !== id))
 }
 
 export function discard(key: string): void {
@@ -94,8 +100,10 @@ window.addEventListener('online', () => void flush())
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
 export async function fetchOrKeep(request: Request): Promise<Response> {
   const key = request.headers.get('Idempotency-Key')
+  const path = new URL(request.url).pathname
   const plain =
-    !request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json')
+    !SECRET.test(path) &&
+    (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
   if (!key || !plain || !member.value) return fetch(request)
   const body = await request.clone().text()
   const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
@@ -112,7 +120,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     member: member.value,
     key,
     method: request.method,
-    url: new URL(request.url).pathname,
+    url: path,
     body,
     at: new Date().toISOString(),
     seen: seenEntries.value,

@@ -544,6 +544,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept File
+         * @description Accept what came with a job from a file; leads only.
+         */
+        post: operations["dusky_heron_jobs_router_accept_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/positions": {
         parameters: {
             query?: never;
@@ -3446,7 +3466,7 @@ export interface components {
         Connection: "" | "plug" | "fixed";
         /**
          * JobOut
-         * @description A job.
+         * @description A job; `from_file` of one that came from another server, `accepted` with its signatures by a lead here.
          */
         JobOut: {
             /** Title */
@@ -3489,6 +3509,10 @@ export interface components {
             opened_at: string;
             /** Returned At */
             returned_at: string | null;
+            /** From File */
+            from_file: boolean;
+            /** Accepted */
+            accepted: boolean;
         };
         /**
          * ProtectionClass
@@ -3987,7 +4011,7 @@ export interface components {
         };
         /**
          * VerifiedOut
-         * @description Whether a chain is whole.
+         * @description Whether a record is whole: the first entry that does not fit, and in sentences what its rows are not any more.
          */
         VerifiedOut: {
             /** Whole */
@@ -3998,6 +4022,8 @@ export interface components {
             head: string;
             /** First Altered */
             first_altered: number | null;
+            /** Differs */
+            differs: string[];
         };
         /**
          * FoundKind
@@ -9080,6 +9106,37 @@ export interface operations {
                 "application/json": components["schemas"]["JobEdit"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_jobs_router_accept_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cookie, whenSignedOut } from '@/api/client'
-import { keepFor } from '@/api/offline'
+import { keepFor, lockSeen } from '@/api/offline'
 import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import { useMe } from '@/features/session/queries'
@@ -30,7 +30,10 @@ watch(
   { immediate: true },
 )
 onScopeDispose(whenSent(() => void queries.invalidateQueries()))
-whenSignedOut(() => (expired.value = me.value !== undefined))
+whenSignedOut(() => {
+  expired.value = me.value !== undefined
+  void lockSeen()
+})
 
 const NAV = [
   { name: 'bench', title: 'Bench', to: '/', key: 'b' },
@@ -60,7 +63,7 @@ const here = computed(
   <SignIn v-if="!me && !isLoading" @done="expired = false" />
   <template v-else-if="me">
     <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
-    <div :inert="expired">
+    <div v-show="!expired" :inert="expired">
       <header
         class="print:hidden flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6"
       >

@@ -29,7 +29,9 @@ function says(one: Waiting): string {
   >
     <div class="flex flex-wrap items-center gap-x-4">
       <p role="status" class="font-semibold">
-        <template v-if="cut">No connection since {{ since }}: what you see is as it was seen last. </template>
+        <template v-if="cut"
+          >No connection since {{ since }}: what you see is as it was seen last, within a day.
+        </template>
         <template v-if="pending.length"
           >{{ pending.length }} {{ pending.length === 1 ? 'entry waits' : 'entries wait' }} in this browser to be
           sent.</template

@@ -19,23 +19,19 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         """Heads as printed."""
         parser.add_argument("heads", nargs="*", help="heads printed on reports, 64 letters and figures each, blanks or not")
-        parser.add_argument("--heads-to", help="a file to write the head of every chain to, such as for a backup")
         parser.add_argument("--heads-from", help="a file of heads that must all be found")
 
     def handle(self, *_: Any, **options: Any) -> None:
         """Every chain, then every head."""
-        entries, altered, seen = 0, 0, []
+        entries, altered = 0, 0
         for subject_id, found in verify_all():
             entries += found.length
-            seen.append(found.head)
             if not found.whole:
                 altered += 1
                 first = f"entry {found.first_altered} is the first that does not fit" if found.first_altered else ""
                 for said in filter(None, (first, *found.differs)):
                     self.stdout.write(f"{subject_id}: altered, {said}")
         self.stdout.write(f"{entries} entries, {altered} chains altered")
-        if options["heads_to"]:
-            Path(options["heads_to"]).write_text("\n".join(seen) + "\n", encoding="utf-8")
         printed = "".join(options["heads"])
         wanted = [printed[k : k + HEAD] for k in range(0, len(printed), HEAD)]
         if options["heads_from"]:

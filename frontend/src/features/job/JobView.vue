@@ -8,6 +8,7 @@ import DischargeStage from '@/features/discharge/DischargeStage.vue'
 import RecordStage from '@/features/record/RecordStage.vue'
 import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
 import ChargeLine from './ChargeLine.vue'
+import FromFileNote from './FromFileNote.vue'
 import IntakeStage from './IntakeStage.vue'
 import PositionList from './PositionList.vue'
 import { useBeat } from './beat'
@@ -99,6 +100,7 @@ function saved(kept: { id: string }) {
         <template v-if="sheet.job.customer"> · {{ sheet.job.customer }}</template>
       </p>
     </header>
+    <FromFileNote :job="sheet.job" />
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
     <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" :fresh="beat.fresh" />
     <div class="px-5">

@@ -22,6 +22,13 @@ export function useSaveJob(fields: FieldsOf<Schemas['JobIn']>) {
   )
 }
 
+/** A lead takes over what came with a job from a file. */
+export function useAcceptFile() {
+  return useWrite((job_id: string, headers) =>
+    ask(client.POST('/api/jobs/{job_id}/accept', { params: { path: { job_id } }, headers })),
+  )
+}
+
 /** Settles what the marking of a position leaves open, by the text that says just that. */
 export function useSettle() {
   return useWrite(({ position, text }: { position: Schemas['PositionOut']; text: string }, headers) =>

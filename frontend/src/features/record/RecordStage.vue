@@ -51,9 +51,15 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       <p v-if="verified?.whole" class="text-lead font-semibold text-tide" role="status">
         Chain whole: {{ verified.length }} entries, none altered.
       </p>
-      <p v-else-if="verified" class="text-lead font-semibold text-danger" role="alert">
-        Altered: entry {{ verified.first_altered }} does not fit the chain.
-      </p>
+      <div v-else-if="verified" class="text-danger" role="alert">
+        <p v-if="verified.first_altered" class="text-lead font-semibold">
+          Altered: entry {{ verified.first_altered }} does not fit the chain.
+        </p>
+        <p v-else class="text-lead font-semibold">Altered: what is shown is not what was written.</p>
+        <ul>
+          <li v-for="said in verified.differs" :key="said">{{ said }}</li>
+        </ul>
+      </div>
       <ActionButton hint="v" :disabled="isFetching" @click="refetch()">Verify again</ActionButton>
     </div>
     <p v-if="verified" class="mt-1 font-mono text-small break-all text-slate5">head {{ verified.head }}</p>

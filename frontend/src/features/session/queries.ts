@@ -1,23 +1,51 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { forgetSeen } from '@/api/offline'
-import { ask, client, type Schemas } from '@/api/client'
+import { ask, client, ProblemError, type Schemas } from '@/api/client'
+import { forgetSeen, forgetTyped, keepFor } from '@/api/offline'
+import { dropAll } from '@/api/outbox'
 
 const KEY = ['session']
+const LEAVING = 'leaving' // signed out while no server answered: it is told first of all
+
+async function findMe(): Promise<Schemas['Me']> {
+  if (localStorage.getItem(LEAVING)) await tellLeaving()
+  return ask(client.GET('/api/session'))
+}
+
+async function tellLeaving() {
+  try {
+    await ask(client.DELETE('/api/session'))
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.problem.status !== 401) throw error // 401: it has ended already
+  }
+  localStorage.removeItem(LEAVING)
+}
 
 export function useMe() {
-  return useQuery({ queryKey: KEY, queryFn: () => ask(client.GET('/api/session')), staleTime: Infinity })
+  return useQuery({ queryKey: KEY, queryFn: findMe, staleTime: Infinity })
 }
 
 export function useSession() {
   const queries = useQueryClient()
   return {
     signIn: async (input: Schemas['SignIn']) => {
+      const before = queries.getQueryData<Schemas['Me']>(KEY)
       const me = await ask(client.POST('/api/session', { body: input }))
+      localStorage.removeItem(LEAVING)
+      if (before && before.id !== me.id) {
+        await keepFor(me.id)
+        location.assign('/') // nothing of the one before stays on the screen
+        return
+      }
       queries.setQueryData(KEY, me)
       await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== KEY[0] })
     },
+    /** Leaves nothing in this browser, whether or not a server answers. */
     signOut: async () => {
-      await ask(client.DELETE('/api/session'))
+      const me = queries.getQueryData<Schemas['Me']>(KEY)
+      localStorage.setItem(LEAVING, '1')
+      await tellLeaving().catch(() => {})
+      if (me) dropAll(me.id)
+      forgetTyped()
       await forgetSeen()
       location.assign('/')
     },
