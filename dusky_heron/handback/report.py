@@ -13,7 +13,7 @@ from weasyprint.urls import URLFetcher, URLFetcherResponse
 from dusky_heron.asfound.queries import found_map, picture
 from dusky_heron.assessment.queries import known, show_reading
 from dusky_heron.bringup.queries import power_up
-from dusky_heron.core.model import TO_REPLACE, Condition
+from dusky_heron.core.model import Condition, Word
 from dusky_heron.fitting.queries import beside, fitted
 from dusky_heron.handback.models import Deviation
 from dusky_heron.handback.queries import handback, quote
@@ -32,6 +32,7 @@ CAUTIONS = (
     "Isolate, lock off and prove dead before opening; what is inside stores energy after unplugging.",
     "Local codes, the equipment's standard and licensed practice decide over anything printed here.",
 )
+STAYS = frozenset({Word.KEEP, Word.WATCH})  # words by which a part stays where it is
 NEVER_PRINTED = frozenset({"asked", "not_these", "reasons", "rules_version"})  # long lists that stand in the record itself
 
 
@@ -118,7 +119,7 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
                 "choice": choice,
                 "fitted": one.shown.id in done,
                 "done": choice is not None and one.shown.id in done,
-                "left": word in TO_REPLACE and choice is None,
+                "kept": word in STAYS,
                 "overrides": list(here.overrides.values()),
             }
         )

@@ -181,6 +181,8 @@ class Proof(HandingBack):
         self.assertIn("402", found)
         self.assertIn("Blue hand meter", found)
         self.assertNotIn("3.3", found)
+        self.assertIn("nothing decided yet", found)
+        self.assertNotIn("left as it was", page)
 
     def test_a_job_stays_until_everything_passed(self) -> None:
         self.measured_low()

@@ -10,13 +10,19 @@ const { write, general } = useAcceptFile()
 </script>
 
 <template>
-  <div v-if="job.from_file" class="mx-5 mt-2 border-l-4 border-ochre bg-ochre-w px-4 py-2">
-    <p class="font-semibold">Came in a file from another workshop.</p>
-    <p v-if="job.accepted" class="text-small">A lead here accepted it.</p>
-    <template v-else>
-      <p class="text-small">Nothing that was signed or set aside there counts until a lead accepts it here.</p>
-      <DeliberateButton class="mt-2" @act="write(job.id)">Accept as lead</DeliberateButton>
-      <ProblemNote :sentence="general" />
-    </template>
+  <div
+    v-if="job.from_file"
+    class="mx-5 mt-2 flex flex-wrap items-center gap-x-6 gap-y-2 border-l-4 border-ochre bg-ochre-w px-4 py-2"
+  >
+    <p>
+      <strong class="block font-semibold">Came in a file from another workshop.</strong>
+      <span class="text-small">{{
+        job.accepted
+          ? 'A lead here accepted it.'
+          : 'Nothing that was signed or set aside there counts until a lead accepts it here.'
+      }}</span>
+    </p>
+    <DeliberateButton v-if="!job.accepted" @act="write(job.id)">Accept as lead</DeliberateButton>
+    <ProblemNote :sentence="general" />
   </div>
 </template>
