@@ -74,10 +74,10 @@ def digest_of(text: str) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def differences(subject_id: UUID, wrote: Mapping[tuple[str, str], tuple[str, int]]) -> list[str]:
+def differences(subject_id: UUID, wrote: Mapping[tuple[str, str], tuple[str, str]]) -> list[str]:
     """How the rows of a subject differ from what its entries wrote, in sentences. A statement a bound model.
 
-    :param wrote: by model and key the digest that was written last, and by which entry
+    :param wrote: by model and key the digest that was written last, and what wrote it
     """
     found, seen = [], set()
     for label, (model, path) in bound_models().items():
@@ -88,8 +88,8 @@ def differences(subject_id: UUID, wrote: Mapping[tuple[str, str], tuple[str, int
             if said is None:
                 found.append(f"There is a {name} that no entry wrote: {key}.")
             elif said[0] != digest:
-                found.append(f"A {name} is not what entry {said[1]} wrote: {key}.")
-    for (label, key), (_, place) in sorted(wrote.items(), key=lambda row: row[1][1]):
+                found.append(f"A {name} is not what {said[1]} wrote: {key}.")
+    for (label, key), (_, place) in wrote.items():
         if (label, key) not in seen:
-            found.append(f"A {bound_models()[label][0]._meta.verbose_name} that entry {place} wrote is gone: {key}.")
+            found.append(f"A {bound_models()[label][0]._meta.verbose_name} that {place} wrote is gone: {key}.")
     return found

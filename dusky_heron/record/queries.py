@@ -20,8 +20,8 @@ from dusky_heron.record.schemas import BeatOut, EntryOut, FreshOut
 FIRST = "0" * 64
 AT_ONCE = datetime.timedelta(seconds=10)  # long enough to see what was tapped, too short to have worked on it
 STRUCK = "struck"
-NO_RECORD = "It has no record."
-MOST_TOLD = 20
+NO_RECORD, FILE = "It has no record.", "its file"
+MOST_TOLD, MOST_LATEST = 20, 200
 UNSAID = {"taken_at": None, "struck_by": None, "may_strike": False}  # what most entries have no word of
 NEWEST = 6  # an entry may be followed by those it led to: a step by a note for each place
 ABOUT = ("position", "check", "sign", "typed", "state", "line", "caption", "label", "part")  # what an entry names first
@@ -54,6 +54,12 @@ def entries_of(actor: Actor, subject_id: UUID) -> list[EntryOut]:
         mine = entry.by == actor.id or actor.role is MemberRole.LEAD
         entry.may_strike = mine and entry.struck_by is None and entry.kind in rows_of()
     return shown
+
+
+def latest_entries(actor: Actor) -> list[EntryOut]:
+    """The newest entries of the workshop's own record, newest first. One statement."""
+    own = Entry.objects.filter(chain__subject_id=actor.workshop_id, chain__workshop_id=actor.workshop_id)
+    return [_show(entry) for entry in own.order_by("-sequence")[:MOST_LATEST]]
 
 
 def _show(entry: Entry) -> EntryOut:
@@ -176,13 +182,14 @@ def _fits(entry: Entry, previous: str, expected: int, subject: str) -> dict[str,
     return said if said["sequence"] == expected and said["subject"] == subject else None
 
 
-def _written(subject_id: UUID, said: list[tuple[dict[str, Any], str]]) -> dict[tuple[str, str], tuple[str, int]]:
-    """By model and key the digest that was written last, and by which entry; what a workshop took in is of that job's record."""
-    last: dict[tuple[str, str], tuple[str, int]] = {}
+def _written(subject_id: UUID, said: list[tuple[dict[str, Any], str]]) -> dict[tuple[str, str], tuple[str, str]]:
+    """By model and key the digest that was written last, and what wrote it; what a workshop took in is of that job's record."""
+    last: dict[tuple[str, str], tuple[str, str]] = {}
     for read, binds in said:
         if read["kind"] != TAKEN_IN or read["body"]["id"] == str(subject_id):
             for label, rows in json.loads(binds or "{}").items():
-                last |= {(label, key): (digest, read["sequence"]) for key, digest in rows.items()}
+                place = FILE if read["kind"] == TAKEN_IN else f"entry {read['sequence']}"
+                last |= {(label, key): (digest, place) for key, digest in rows.items()}
     return last
 
 

@@ -7,7 +7,9 @@ from django.http import HttpRequest
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
+from dusky_heron.record import queries as record
 from dusky_heron.record.errors import NotAllowed
+from dusky_heron.record.schemas import EntryOut, VerifiedOut
 from dusky_heron.workshops import actions, queries
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.requests import actor_of
@@ -101,6 +103,19 @@ def list_limits(request: HttpRequest) -> list[LimitOut]:
 def change_limit(request: HttpRequest, data: LimitEdit) -> LimitOut:
     """Change a limit; leads only."""
     return actions.change_limit(actor_of(request), data)
+
+
+@router.get("workshop/record", response=list[EntryOut])
+def workshop_record(request: HttpRequest) -> list[EntryOut]:
+    """The newest entries of the workshop's own record: members, limits, instruments, the drawer."""
+    return record.latest_entries(actor_of(request))
+
+
+@router.get("workshop/record/verified", response=VerifiedOut)
+def workshop_record_verified(request: HttpRequest) -> VerifiedOut:
+    """Whether the workshop's own record is whole."""
+    actor = actor_of(request)
+    return VerifiedOut.from_row(record.verify(actor, actor.workshop_id))
 
 
 @router.get("terms", response=TermsOut)

@@ -95,6 +95,9 @@ class Strangers(ApiTest):
                 if path == "/api/due.ics":
                     self.assertNotIn(b"SUMMARY", self.client.get(path).content)
                     continue
+                if path == "/api/workshop/record/verified":
+                    self.assertEqual(self.get(path.removeprefix("/api/"))["length"], 1)  # their founding alone
+                    continue
                 if name is None:
                     if method == "get" and path not in (
                         "/api/session",

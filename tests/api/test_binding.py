@@ -13,6 +13,7 @@ from django.core.management import call_command
 from django.db import DatabaseError, connection, models, transaction
 
 from dusky_heron.assessment.models import Reading
+from dusky_heron.instruments.models import Meter
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.binding import bound_models
 from dusky_heron.record.models import Chain, Entry
@@ -161,6 +162,16 @@ class Named(ApiTest):
         from dusky_heron.handback.report import report_html
 
         return report_html(self.actor_of("orne"), job_id)
+
+    def test_the_workshops_own_record_is_read_and_held_against_its_rows(self) -> None:
+        kinds = [entry["kind"] for entry in self.get("workshop/record")]
+        self.assertEqual(len(kinds), 200)
+        self.assertIn("part added", kinds)
+        self.assertTrue(self.get("workshop/record/verified")["whole"])
+        Meter.objects.filter(name="Blue hand meter").update(calibration_due=datetime.date(2030, 1, 1))
+        differs = self.get("workshop/record/verified")["differs"]
+        self.assertEqual(len(differs), 1)
+        self.assertIn("A meter is not what entry", differs[0])
 
     def test_a_job_cannot_be_detached_from_its_chain_nor_a_chain_be_deleted_whole(self) -> None:
         first, second = self.job(1).id, self.job(2).id

@@ -26,4 +26,4 @@ class FromFile(BrowserTest):
         page.see("A lead here accepted it.", "file accepted")
         Reading.objects.filter(position__job_id=job.id).update(value=1e-6)
         page.open(f"/jobs/{job.id}/record")
-        page.see("Altered: what is shown is not what was written.", "A reading is not what entry")
+        page.see("Altered: what is shown is not what was written.", "A reading is not what its file wrote")

@@ -140,6 +140,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workshop Record
+         * @description The newest entries of the workshop's own record: members, limits, instruments, the drawer.
+         */
+        get: operations["dusky_heron_workshops_router_workshop_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/record/verified": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workshop Record Verified
+         * @description Whether the workshop's own record is whole.
+         */
+        get: operations["dusky_heron_workshops_router_workshop_record_verified"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/terms": {
         parameters: {
             query?: never;
@@ -2523,6 +2563,50 @@ export interface components {
             version: number;
         };
         /**
+         * EntryOut
+         * @description One line of a record; `taken_at` of one that waited, `struck_by` the entry that struck it.
+         */
+        EntryOut: {
+            /** Sequence */
+            sequence: number;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
+            /** By Name */
+            by_name: string;
+            /** Kind */
+            kind: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** Hash */
+            hash: string;
+            /** Taken At */
+            taken_at: string | null;
+            /** Struck By */
+            struck_by: number | null;
+            /** May Strike */
+            may_strike: boolean;
+        };
+        /**
+         * VerifiedOut
+         * @description Whether a record is whole: the first entry that does not fit, and in sentences what its rows are not any more.
+         */
+        VerifiedOut: {
+            /** Whole */
+            whole: boolean;
+            /** Length */
+            length: number;
+            /** Head */
+            head: string;
+            /** First Altered */
+            first_altered: number | null;
+            /** Differs */
+            differs: string[];
+        };
+        /**
          * TermsOut
          * @description The terms that count.
          */
@@ -3959,34 +4043,6 @@ export interface components {
             version: number;
         };
         /**
-         * EntryOut
-         * @description One line of a record; `taken_at` of one that waited, `struck_by` the entry that struck it.
-         */
-        EntryOut: {
-            /** Sequence */
-            sequence: number;
-            /** At */
-            at: string | null;
-            /** By */
-            by: string | null;
-            /** By Name */
-            by_name: string;
-            /** Kind */
-            kind: string;
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
-            /** Hash */
-            hash: string;
-            /** Taken At */
-            taken_at: string | null;
-            /** Struck By */
-            struck_by: number | null;
-            /** May Strike */
-            may_strike: boolean;
-        };
-        /**
          * BeatOut
          * @description How many entries a chain has, and what may still be taken back without a reason.
          */
@@ -4008,22 +4064,6 @@ export interface components {
             about: string;
             /** Left S */
             left_s: number;
-        };
-        /**
-         * VerifiedOut
-         * @description Whether a record is whole: the first entry that does not fit, and in sentences what its rows are not any more.
-         */
-        VerifiedOut: {
-            /** Whole */
-            whole: boolean;
-            /** Length */
-            length: number;
-            /** Head */
-            head: string;
-            /** First Altered */
-            first_altered: number | null;
-            /** Differs */
-            differs: string[];
         };
         /**
          * FoundKind
@@ -8304,6 +8344,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LimitOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_workshop_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_workshop_record_verified: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerifiedOut"];
                 };
             };
             /** @description What is wrong */

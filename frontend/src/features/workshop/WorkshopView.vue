@@ -6,6 +6,7 @@ import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
 import HousePanel from './HousePanel.vue'
+import WorkshopRecord from './WorkshopRecord.vue'
 import { useAddMember, useEditMember, useMembers, useOwnPassword, useResetPassword } from './queries'
 
 /** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
@@ -86,6 +87,7 @@ const close = () => (open.value = null)
       </div>
       <HousePanel />
     </div>
+    <WorkshopRecord />
     <p v-if="said" class="mt-3 text-tide" role="status">{{ said }}</p>
     <EditDialog
       v-if="open?.what === 'add'"

@@ -5,6 +5,14 @@ import { useSave } from '@/api/save'
 import { useWrite, type Writer } from '@/api/write'
 import type { Draft, FieldsOf } from '@/ui/fields'
 
+export function useWorkshopRecord() {
+  return useQuery({ queryKey: ['workshop record'], queryFn: () => ask(client.GET('/api/workshop/record')) })
+}
+
+export function useWorkshopVerified() {
+  return useQuery({ queryKey: ['workshop verified'], queryFn: () => ask(client.GET('/api/workshop/record/verified')) })
+}
+
 export function useTerms() {
   return useQuery({ queryKey: ['terms'], queryFn: () => ask(client.GET('/api/terms')) })
 }
