@@ -28,7 +28,7 @@ NOISES = (
     2.5,
     3.0,
 )  # digits, of meters with their rounding: until a dozen readings have shown their own
-EARLY_ALARM = 4e-4  # of each reading until then: a dozen of them add a third of a per cent to a whole fall
+EARLY_ALARMS = (2e-4, 12e-4, 12e-4, 12e-4, 12e-4, 8e-4) + (15e-5,) * 6  # until then; spent where little is foretold, 0.7 % a fall
 KEPT = 80  # residuals the noise is told from
 ABOVE_PLAN = 1.05  # a start so far above what was planned as the worst is not what was planned
 PLAIN_DIGITS, PLAIN_SHARE = 20.0, 0.1  # a rise of so many digits (noise of 3 makes that once in a million) and of the start: plain
@@ -142,7 +142,7 @@ class _Noise:
         """Whether a reading lies above what was foretold by more than chance, rounding and what is allowed; else it is noise."""
         over = residual - allowed
         if self.seen < ENOUGH:
-            leaves = over > 0 and self._chance(over / spread) < EARLY_ALARM
+            leaves = over > 0 and self._chance(over / spread) < EARLY_ALARMS[self.seen]
         else:
             self.above = max(self.above + over / (self.scatter * spread) - SLACK, 0.0)
             leaves = over > LEAVES * self.scatter * spread + self.resolution_v or self.above > SUM_LEAVES
