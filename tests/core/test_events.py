@@ -96,7 +96,7 @@ class Events(unittest.TestCase):
         self.assertGreaterEqual(sum(bends), 152)
 
     def test_a_step_is_seen_at_its_next_reading_from_the_third_on_where_the_material_is_known(self) -> None:
-        """Ten standard deviations and two digits, at any rate of logging; 99.0 % of 2 000 drawn were stopped by then, 0.6 % of the healthy."""
+        """Ten standard deviations and two digits, at any rate of logging; 99.0 % of 2 000 were stopped by then, 0.6 % healthy."""
         luck = drawn_by(7)
         seen: list[bool] = []
         later: list[bool] = []
