@@ -13,6 +13,9 @@ class InputError(ValueError):
         self.sentence = sentence
 
 
+NOTHING = 1e-30  # of any unit here: below it a figure is none, and its square would be lost in what a float can hold
+
+
 @dataclass(frozen=True, slots=True)
 class Range:
     """The values a quantity may take, in SI units; `open_low` leaves the lower end itself out."""
@@ -24,9 +27,10 @@ class Range:
     open_low: bool = False
 
     def check(self, field: str, value: float) -> float:
-        """Return value when it is a number inside the range, else raise InputError naming the field."""
+        """Return value when it is a number inside the range, else raise InputError naming the field; what is no figure is 0."""
         if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
             raise InputError(field, f"{self.noun} must be a plain number.")
+        value = 0.0 if abs(value) < NOTHING else value
         if value < self.low or (self.open_low and value == self.low):
             least = "more than" if self.open_low else "at least"
             raise InputError(field, f"{self.noun} must be {least} {self.low:g} {self.unit}.")
@@ -37,6 +41,7 @@ class Range:
 
 CAPACITANCE = Range("Capacitance", 0.0, 1000.0, "F", open_low=True)
 VOLTAGE = Range("Voltage", 0.0, 1e6, "V")
+RATED_VOLTAGE = Range("Rated voltage", 0.0, 1e6, "V", open_low=True)
 TARGET_VOLTAGE = Range("Target voltage", 0.0, 1e6, "V", open_low=True)
 CURRENT = Range("Current", 0.0, 1e6, "A", open_low=True)
 RESISTANCE = Range("Resistance", 0.0, 1e15, "Ω", open_low=True)

@@ -7,6 +7,8 @@ from django.db import models
 from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.record.models import Versioned
 
+MOST_OF_ONE = 1_000_000  # of one part in a drawer: more is a slip of a finger, and what goes in has to come out again
+
 SIEVED = (
     *("sections", "classes", "ac_low_v", "ac_high_v", "dc_v", "upper_c", "origin", "provisional"),
     *("length_mm", "width_mm", "height_mm", "pitch_mm", "lead_form"),

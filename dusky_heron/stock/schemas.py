@@ -11,6 +11,7 @@ from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.presented import Answer, DoubtOut, Figure, Schema
 from dusky_heron.record.schemas import Line, Number, Printed, Typed, Version
+from dusky_heron.stock.models import MOST_OF_ONE
 
 Millimetres = Annotated[float, Number, Field(gt=0, le=2000)]
 
@@ -25,7 +26,7 @@ class PartIn(Schema):
     marking: Printed
     kind: PartKind
     origin: Origin = Origin.NEW
-    quantity: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    quantity: Annotated[int, Field(ge=0, le=MOST_OF_ONE)] = 0
     place: Annotated[Line, Field(max_length=60)] = ""
     lot: Annotated[Line, Field(max_length=60)] = ""
     date_code: Annotated[Line, Field(max_length=20)] = ""
@@ -65,8 +66,8 @@ class PartOut(Answer, PartIn):
 class MoveIn(Schema):
     """How many were taken out (fewer than none), put in, or counted, and why in a few words."""
 
-    change: Annotated[int, Field(ge=-1_000_000, le=1_000_000)] = 0
-    counted: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
+    change: Annotated[int, Field(ge=-MOST_OF_ONE, le=MOST_OF_ONE)] = 0
+    counted: Annotated[int, Field(ge=0, le=MOST_OF_ONE)] | None = None
     says: Line = ""
 
 

@@ -109,3 +109,57 @@ class Garbage(TestCase):
             self.assertTrue(problem["detail"].endswith("."))
             for error in problem["errors"]:
                 self.assertTrue(error["sentence"].rstrip("”").endswith((".", "?")), error)
+
+
+EXTREME = (
+    "1e-200 V",
+    "1e300",
+    "0.8 %",
+    "1e-320",
+    "-0",
+    "9" * 39,
+    "5 GΩ",
+    "½",
+    "1,5",
+    "NaN",
+    "",
+    "x" * 300,
+    "1e15 F",
+    "0",
+    "OL",
+    ">60M",
+    "\x00",
+)
+GOOD: dict[str, dict[str, str]] = {
+    "/api/positions/{position_id}/other-tools": {"lamp_voltage": "230 V", "lamp_power": "40 W", "load": "1k"},
+    "/api/positions/{position_id}/bleeder": {"limit": "IEC 60335-1 (22.5)", "working_v": "325"},
+    "/api/dropper": {"loads": "standby 8 mA"},
+    "/api/dropper/faults": {"loads": "standby 8 mA", "rails": "20 V", "ripples": "1 V", "currents": "40 mA", "powers": "1 W"},
+    "/api/supply": {"rectifier": "valve_gz34", "reservoir": "32 µF", "grown": "100 µF", "measured_output": "300 V"},
+    "/api/bulk": {"bulk": "100 µF", "power": "60 W"},
+    "/api/string": {"balance": "47k", "voltage": "565 V", "rating": "450 V"},
+    "/api/forming": {"capacitance": "32 µF", "rating": "500 V", "log": "0 0\n60 100"},
+    "/api/walk": {"symptom": "fuse_blown", "fuse": "0.1"},
+    "/api/positions/{position_id}/batch": {"siblings": "3", "age_years": "9", "used_percent": "60"},
+    "/api/common-terminal": {"ab": "30u", "bc": "5u", "ac": "4.3u"},
+    "/api/may-replace": {"old": "16 µF ±5 % 450 V~", "new": "16 µF ±5 % 400 V~", "role": "motor_run"},
+}
+
+
+class OneAtATime(Garbage):
+    """Benches with everything well typed but one field: what reaches the computation is extreme in one figure alone."""
+
+    def test_never_a_500_always_a_sentence(self) -> None:
+        self.client.defaults["HTTP_HOST"] = "127.0.0.1"
+        self.client.force_login(self.orne, "django.contrib.auth.backends.ModelBackend")
+        for path, good in GOOD.items():
+            names = [p["name"] for p in OPENAPI["paths"][path]["get"]["parameters"] if p["in"] == "query"]
+            known = path.format(**self.ids)
+            self.assertEqual(self.client.get(known, good).status_code, 200, path)
+            for name in names:
+                for value in EXTREME:
+                    answer = self.client.get(known, good | {name: value})
+                    with self.subTest(path=path, name=name, value=value[:30]):
+                        self.assertLess(answer.status_code, 500)
+                        if answer.status_code >= 400:
+                            self.assertTrue(answer.json()["detail"].endswith((".", "?")))

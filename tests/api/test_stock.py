@@ -52,6 +52,10 @@ class Explained(ApiTest):
             self.assertEqual(Part.objects.get(id=part["id"]).quantity, now if refused else now + change)
             if refused:
                 self.assertEqual(answer["errors"][0]["field"], "change")
+        self.post(f"parts/{parts[0]['id']}/movements", {"counted": 999_999})
+        much = self.post(f"parts/{parts[0]['id']}/movements", {"change": 2}, 422)["errors"][0]["sentence"]
+        self.assertIn("More than 1000000 of one part", much)
+        self.assertEqual(max(part["quantity"] for part in self.get("parts")), 999_999)  # the drawer is still shown
         counted = self.post(f"parts/{parts[0]['id']}/movements", {"counted": 7, "says": "shelf counted"})
         self.assertEqual((counted["part"]["quantity"], counted["movements"][0]["why"]), (7, "counted"))
         self.put(f"parts/{parts[0]['id']}", counted["part"] | {"quantity": 2})

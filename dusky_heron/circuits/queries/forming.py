@@ -3,7 +3,7 @@
 from dusky_heron.circuits.schemas import FormingIn, FormingOut, FormingStepOut
 from dusky_heron.core.ageing.reforming import forming_resistor, judge_forming, plan_forming
 from dusky_heron.core.discharge.decay_log import read_log
-from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError
+from dusky_heron.core.errors import CAPACITANCE, RATED_VOLTAGE, RESISTANCE, VOLTAGE, InputError
 from dusky_heron.core.quantities import parse_quantity
 from dusky_heron.presented import Figure
 from dusky_heron.record.typed import decimal_sign
@@ -17,7 +17,7 @@ CAUTION = (
 def forming(data: FormingIn) -> FormingOut:
     """The steps and, where a log is typed, whether the next may follow. No statement."""
     farads = parse_quantity(data.capacitance, "F", CAPACITANCE, field="capacitance")
-    volts = parse_quantity(data.rating, "V", VOLTAGE, field="rating")
+    volts = parse_quantity(data.rating, "V", RATED_VOLTAGE, field="rating")
     ohms = forming_resistor(farads, volts)
     if data.resistor:
         ohms = parse_quantity(data.resistor, "Ω", RESISTANCE, field="resistor")

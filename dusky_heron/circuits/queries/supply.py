@@ -22,7 +22,7 @@ from dusky_heron.core.circuit import Load, growing, hum, rectifier
 from dusky_heron.core.circuit import bulk as core_bulk
 from dusky_heron.core.circuit.netlist import reservoir_netlist
 from dusky_heron.core.discharge.series_string import LEAKAGE, TIMES_SPREAD, share_string
-from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError, Range
+from dusky_heron.core.errors import POWER, RATED_VOLTAGE, RESISTANCE, SUPPLY_FREQUENCY, SUPPLY_VOLTAGE, VOLTAGE, InputError, Range
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.presented import Figure
 
@@ -151,7 +151,7 @@ def string(data: StringShareIn) -> StringShareOut:
     if not 2 <= len(farads) <= MOST_SECTIONS:
         raise InputError("capacitors", f"Two to {MOST_SECTIONS} capacitors, a line for each.")
     volts = parse_quantity(data.voltage, "V", VOLTAGE, field="voltage")
-    rated = parse_quantity(data.rating, "V", VOLTAGE, field="rating")
+    rated = parse_quantity(data.rating, "V", RATED_VOLTAGE, field="rating")
     found = share_string(farads, leaks, parse_quantity(data.balance, "Ω", RESISTANCE, field="balance"), volts)
     over = found.over(rated)
     says = f"The worst stands at {show(found.worst_v, 'V')} of its {show(rated, 'V')}."

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from dusky_heron.core.ageing.leakage import leakage_in_service
-from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError, Range
+from dusky_heron.core.errors import CAPACITANCE, RATED_VOLTAGE, RESISTANCE, VOLTAGE, InputError, Range
 
 STEPS = (0.25, 0.5, 0.75, 0.9, 1.0)  # of the rated voltage
 MOST_W = 1.0  # in the resistor when the capacitor is a short, where the leakage it has to show allows
@@ -74,7 +74,7 @@ def forming_resistor(capacitance_f: float, rated_v: float) -> float:
     >>> forming_resistor(32e-6, 500), forming_resistor(1500e-6, 400)
     (110000.0, 6600.0)
     """
-    watt = math.ceil(VOLTAGE.check("rated_v", rated_v) ** 2 / MOST_W / 1000) * 1000.0
+    watt = math.ceil(RATED_VOLTAGE.check("rated_v", rated_v) ** 2 / MOST_W / 1000) * 1000.0
     most = min(STANDS * rated_v * share / (FORMED * leakage_in_service(rated_v * share, capacitance_f)) for share in STEPS)
     power = 10.0 ** (math.floor(math.log10(most)) - 1)
     return min(watt, math.floor(most / power * (1 + 1e-9)) * power)
@@ -95,7 +95,7 @@ def plan_forming(capacitance_f: float, rated_v: float, resistance_ohm: float) ->
     :source: t = R·C·ln(ΔV/(I·R)); leakage limit of `leakage_in_service`
     """
     CAPACITANCE.check("capacitance_f", capacitance_f)
-    VOLTAGE.check("rated_v", rated_v)
+    RATED_VOLTAGE.check("rated_v", rated_v)
     RESISTANCE.check("resistance_ohm", resistance_ohm)
     steps, before = [], 0.0
     for share in STEPS:

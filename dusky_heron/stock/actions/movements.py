@@ -7,7 +7,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
-from dusky_heron.stock.models import Movement, Part, Why
+from dusky_heron.stock.models import MOST_OF_ONE, Movement, Part, Why
 from dusky_heron.stock.queries import movements, not_settled
 from dusky_heron.stock.schemas import MoveIn, MovementsOut
 
@@ -40,6 +40,8 @@ def move(actor: Actor, part: Part, change: int, why: Why, says: str = "") -> Non
     """Change the quantity of a locked part; call inside an action's transaction."""
     if part.quantity + change < 0:
         raise InputError("change", f"There are {part.quantity} in {part.place or 'the drawer'}, not {-change}.")
+    if part.quantity + change > MOST_OF_ONE:
+        raise InputError("change", f"More than {MOST_OF_ONE} of one part: count them again.")
     part.quantity += change
     part.version += 1
     part.save(update_fields=["quantity", "version"])
