@@ -27,11 +27,10 @@ class Range:
     open_low: bool = False
 
     def check(self, field: str, value: float) -> float:
-        """Return value when it is a number inside the range, else raise InputError naming the field; what is no figure is 0."""
+        """Return value when it is a number inside the range, else raise InputError naming the field."""
         if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
             raise InputError(field, f"{self.noun} must be a plain number.")
-        value = 0.0 if abs(value) < NOTHING else value
-        if value < self.low or (self.open_low and value == self.low):
+        if value < self.low or (self.open_low and value - self.low < NOTHING):
             least = "more than" if self.open_low else "at least"
             raise InputError(field, f"{self.noun} must be {least} {self.low:g} {self.unit}.")
         if value > self.high:
