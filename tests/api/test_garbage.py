@@ -111,25 +111,7 @@ class Garbage(TestCase):
                 self.assertTrue(error["sentence"].rstrip("”").endswith((".", "?")), error)
 
 
-EXTREME = (
-    "1e-200 V",
-    "1e300",
-    "0.8 %",
-    "1e-320",
-    "-0",
-    "9" * 39,
-    "5 GΩ",
-    "½",
-    "1,5",
-    "NaN",
-    "",
-    "x" * 300,
-    "1e15 F",
-    "0",
-    "OL",
-    ">60M",
-    "\x00",
-)
+EXTREME = ("1e-200 V", "1e300", "0.8 %", "-0", "0", "½", "", "OL", "x" * 300, "1e15 F")
 GOOD: dict[str, dict[str, str]] = {
     "/api/positions/{position_id}/other-tools": {"lamp_voltage": "230 V", "lamp_power": "40 W", "load": "1k"},
     "/api/positions/{position_id}/bleeder": {"limit": "IEC 60335-1 (22.5)", "working_v": "325"},
