@@ -49,6 +49,14 @@ class Events(unittest.TestCase):
         self.assertTrue(fit([(0, 18.0), (1, 325.0)], resolution_v=0.1).stop)
         self.assertFalse(fit([(0, 18.0), (1, 18.2)], resolution_v=0.1).stop)
 
+    def test_readings_typed_to_whole_volts_are_no_finer_than_a_volt(self) -> None:
+        """31, 23, 18 V off a meter that shows hundredths: 17.1 V would follow, and 18 is a rounded 17.5; 325 V is none of that."""
+        typed = [(0, 31.0), (1, 23.0), (2, 18.0)]
+        self.assertFalse(fit(typed, resolution_v=0.01, absorption=0.001).stop)
+        self.assertTrue(fit([*typed, (3, 325.0)], resolution_v=0.01, absorption=0.001).stop)
+        finer = [(0, 31.04), (1, 23.02), (2, 18.01)]
+        self.assertTrue(fit(finer, resolution_v=0.01, absorption=0.001).stop)
+
     def test_a_reversal_and_a_start_above_the_plan_stop(self) -> None:
         down = [(k, 100 * math.exp(-k / 3)) for k in range(8)]
         for sign in (1, -1):

@@ -17,6 +17,7 @@ VOLTS = Range("Voltage", -1e6, 1e6, "V")
 RESOLUTION = Range("Resolution", 0.0, 1e6, "V", open_low=True)
 TAU = Range("Expected time constant", 0.0, 1e12, "s", open_low=True)
 FEWEST, FEWEST_WITH_FLOOR, MOST_SAMPLES = 3, 6, 5000
+MOST_PLACES = 7  # of a typed voltage, after its point
 ROUNDING = 1 / math.sqrt(12)  # standard deviation of rounding to the last digit, in digits
 LONGEST_S = 1e5  # s: an upper time beyond a day is not known
 NEGLIGIBLE = 1e-3  # of a target: what absorption may hold up without changing the upper time
@@ -80,7 +81,7 @@ def fit(
 
     :param samples: (seconds, volts), 0 to 1e7 s and −1e6 to 1e6 V, at most 5000, in any order, no time twice
     :param target_v: volts to count down to, more than 0 up to 1e6
-    :param resolution_v: last digit of the meter, volts, more than 0
+    :param resolution_v: last digit of the meter, volts, more than 0; where readings were typed to fewer places, that of those
     :param expected_tau_s: of the circuit by itself, seconds; where the meter's load is known, anything between the time
         constant with and without the meter counts as expected. None when nothing is expected
     :param meter_ohm: input resistance of the meter across the part, None when it draws nothing
@@ -98,6 +99,7 @@ def fit(
     4.0
     """
     ordered = _checked(samples, resolution_v, target_v)
+    resolution_v = max(resolution_v, _typed_to([volts for _, volts in ordered]))
     expected = _Expected.of(expected_tau_s, meter_ohm, capacitance_f, resistance_ohm)
     creeps = MOST_ABSORPTION if absorption is None else absorption
     event = find_event(ordered, resolution_v=resolution_v, planned_v=planned_v, absorption=creeps)
@@ -105,6 +107,14 @@ def fit(
         return DecayFit("rising", event.sentence, event=event)
     found = _latest(_fitted(ordered, expected, target_v, resolution_v), ordered, target_v, creeps)
     return _stopped(_widened(found, absorption or 0.0), event or _held_up(found, ordered, creeps))
+
+
+def _typed_to(volts: Sequence[float]) -> float:
+    """The last digit of what was typed, at most a volt: who reads 18.04 V off a meter and types 18 has rounded it."""
+    for places in range(MOST_PLACES):
+        if all(math.isclose(value, round(value, places), rel_tol=0, abs_tol=1e-9) for value in volts):
+            return 10.0**-places
+    return 0.0
 
 
 def _widened(found: DecayFit, absorption: float) -> DecayFit:
