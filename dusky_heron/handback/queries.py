@@ -29,6 +29,7 @@ from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.queries import limits_of_workshop, terms
 
 SOAK, POWERED = "soak", "powered"
+NOT_ACCEPTED = "It came in a file: a lead accepts it first"  # its checks are another workshop's word
 HOW_FITTED = {
     None: "Its verdict asks for another part: choose one in Replace.",
     Way.LEFT: "Left as it was although its verdict asks for another part: a lead signs, or choose one in Replace.",
@@ -114,7 +115,10 @@ def handback(actor: Actor, job_id: UUID) -> HandbackOut:
         soak=show_soak(soak) if soak else None,
         soak_minutes=core.TABLE["soak_minutes"],
         places=places,
-        missing=[_say(check) for check in shown if check.required and check.state not in SETTLED],
+        missing=[
+            *([NOT_ACCEPTED] if work.job.from_file and not work.job.accepted else []),
+            *(_say(check) for check in shown if check.required and check.state not in SETTLED),
+        ],
         returned_at=back.at if back else None,
         returned_by=back.by_name if back else "",
         warranty_until=back.warranty_until if back else None,

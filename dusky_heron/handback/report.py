@@ -77,6 +77,7 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "job": job,
         "printed": timezone.localtime(),
         "places": _places(actor, job_id),
+        "signatures_count": job.accepted or not job.from_file,
         "stands": stands,
         "deviations": Deviation.signed_here(job_id=job_id),
         "price": price,

@@ -140,6 +140,20 @@ class Forged(Transfer):
         self.post(f"{path}/accept", {}, 422)
         self.assertTrue(self.get(f"{path}/record/verified")["whole"])
 
+    def test_nothing_goes_back_on_checks_of_another_workshop_and_no_signature_of_a_choice_is_printed(self) -> None:
+        def forge(document: Any) -> None:
+            document["tables"]["choices"][0]["signed"] = ["its data sheet says 500 V"]
+
+        job = self.take(self.changed(forge))
+        path, actor = f"jobs/{job['id']}", self.actor_of("stranger")
+        says = "It came in a file: a lead accepts it first"
+        self.assertEqual(self.get(f"{path}/handback")["missing"][0], says)
+        self.assertIn(says, self.post(f"{path}/return", {}, 422)["errors"][0]["sentence"])
+        self.assertNotIn("its data sheet says", report_html(actor, UUID(job["id"])).partition("Every entry")[0])
+        self.post(f"{path}/accept", {})
+        self.assertNotIn(says, self.get(f"{path}/handback")["missing"])
+        self.assertIn("its data sheet says", report_html(actor, UUID(job["id"])))
+
     def test_what_a_lead_here_signs_counts_at_once(self) -> None:
         job = self.take(self.out)
         self.post(f"jobs/{job['id']}/deviations", {"check_id": "complaint", "reason": "seen it work myself"})

@@ -99,13 +99,7 @@ class Offline(BrowserTest):
         self.browser.get_log("browser")  # says that the server was gone, which it was
 
     def test_what_is_half_typed_is_there_again(self) -> None:
-        page = self.sign_in()
-        page.click("Wave-pool circulation pump")
-        page.see("C1 can hold")
-        page.press("4")
-        page.see("Judge it")
-        self.browser.execute_script("document.activeElement.blur()")
-        page.press("r", "1", "2", ".", "7")
+        page = self.half_typed()
         path = self.browser.current_url.removeprefix(self.live_server_url)
         self.browser.get("about:blank")
         page.open(path)
@@ -195,6 +189,20 @@ class Offline(BrowserTest):
         page.until(lambda: not Session.objects.exists())  # the server was told as soon as it answered
         self.assertEqual(Reading.objects.filter(position__job__number=1).count(), 0)
         self.browser.get_log("browser")
+
+    def test_another_tab_of_who_signed_out_shows_nothing_any_more(self) -> None:
+        page = self.half_typed()
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        page.open("/")
+        page.see("Wave-pool circulation pump")
+        page.click("M. Orne")
+        page.click("Sign out")
+        page.see("User name")
+        self.browser.switch_to.window(first)
+        page.see("User name")
+        self.assertNotIn("Wave-pool", self.browser.page_source)
+        self.assertNotIn("12.7", self.left_here())
 
     def test_a_password_is_never_kept(self) -> None:
         page = self.sign_in()

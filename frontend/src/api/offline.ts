@@ -1,6 +1,6 @@
 import { computed, ref } from 'vue'
 
-const SEEN_BY = 'seen by'
+export const SEEN_BY = 'seen by' // whose answers and drafts this browser keeps
 export const TYPED = 'typed' // what a key of something typed begins with
 
 /** When an answer came from what was seen last because the server does not answer; null while it does. */

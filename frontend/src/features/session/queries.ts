@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ask, client, ProblemError, type Schemas } from '@/api/client'
-import { forgetSeen, forgetTyped, keepFor } from '@/api/offline'
+import { forgetSeen, forgetTyped, keepFor, SEEN_BY } from '@/api/offline'
 import { dropAll } from '@/api/outbox'
 
 const KEY = ['session']
@@ -10,6 +10,11 @@ async function findMe(): Promise<Schemas['Me']> {
   if (localStorage.getItem(LEAVING)) await tellLeaving()
   return ask(client.GET('/api/session'))
 }
+
+// Another tab signed out, or is another member's now: nothing of before stays in this one.
+window.addEventListener('storage', (event) => {
+  if ((event.key === LEAVING && event.newValue) || (event.key === SEEN_BY && event.oldValue)) location.assign('/')
+})
 
 async function tellLeaving() {
   try {
