@@ -1,6 +1,7 @@
 """What was written beside the record, by whoever may change the tables, is refused by the database or found and named."""
 
 import datetime
+import json
 import random
 from collections.abc import Callable
 from decimal import Decimal
@@ -15,7 +16,7 @@ from django.db import DatabaseError, connection, models, transaction
 from dusky_heron.assessment.models import Reading
 from dusky_heron.instruments.models import Meter
 from dusky_heron.jobs.models import Job, Position
-from dusky_heron.record.binding import bound_models
+from dusky_heron.record.binding import bound_models, digests
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.record.queries import verify, verify_all
 from tests import drawn_by
@@ -187,6 +188,19 @@ class Named(ApiTest):
             one.delete()
             told = dict(verify_all())
             self.assertIn(f"began is gone: {second}" if second in told else "gone", " ".join(told[actor.workshop_id].differs))
+
+    def test_a_digest_changed_together_with_its_row_is_found_at_its_entry(self) -> None:
+        job, actor = self.job(1), self.actor_of("orne")
+        Job.objects.filter(pk=job.pk).update(title="Another")
+        entry = Entry.objects.filter(chain__subject_id=job.pk, binds__contains=str(job.pk)).latest("sequence")
+        now, was = digests("jobs.Job", pk=job.pk)[str(job.pk)][1], json.loads(entry.binds)["jobs.Job"][str(job.pk)]
+        Entry.objects.filter(pk=entry.pk).update(binds=entry.binds.replace(was, now))
+        self.assertEqual(verify(actor, job.pk).first_altered, entry.sequence)
+
+    def test_a_record_given_to_another_workshop_is_missed_by_its_own(self) -> None:
+        actor, other = self.actor_of("orne"), self.actor_of("stranger")
+        Chain.objects.filter(subject_id=self.job(1).pk).update(workshop_id=other.workshop_id)
+        self.assertIn(f"began is gone: {self.job(1).pk}", " ".join(verify(actor, actor.workshop_id).differs))
 
     def test_a_job_without_any_record_is_named_by_the_command(self) -> None:
         job = Job.objects.create(workshop_id=self.actor_of("orne").workshop_id, number=900, title="x", supply_v=230, supply_hz=50)
