@@ -364,6 +364,12 @@ class Mended(unittest.TestCase):
         for read, stops in ((38e-3, True), (3.4e-3, False), (5.9e-3, True), (5.7e-3, False)):  # 3.3 mA × 1.15 + 2 mA = 5.8 mA
             self.assertEqual(read_trend(plan, [Logged(100.0, 326.0, read)]).stop, stops, read)
 
+    def test_a_window_that_falls_is_asked_about(self) -> None:
+        """Human, motor 5521000735: “73 - 37 MFD 330VAC INT” for 87 was taken for two sections, and nobody was asked."""
+        run = prove("motor", 5521000735, "human")
+        self.assertTrue(next(slip for slip in run.slips if "73 - 37" in slip.said).asked)
+        self.assertTrue(read_marking("73 - 37 MFD 330VAC INT").provisional)
+
     def test_a_straddling_reading_in_a_y_place_asks_for_a_finer_meter_first(self) -> None:
         """Obedient, switcher 4000124: 1.84 nF ±2 % of 2.2 nF −20 % was replaced at once, with a bridge on the shelf."""
         place = Position("CY1", Role.Y, read_marking("2.2 nF M Y2 300 V~"), 230, 50)

@@ -94,7 +94,9 @@ class Together(unittest.TestCase):
     def test_two_figures_with_a_dash(self) -> None:
         for text, sections, asked in (
             ("100-130 µF 250 VAC", 1, False), ("100-131 µF 250 VAC", 1, True), ("100-159 µF 250 VAC", 1, True),
-            ("100-160 µF 250 VAC", 2, False), ("100-130 µF 250 VDC", 2, True), ("50-30 µF 250 VDC", 2, False),
+            ("100-299 µF 250 VAC", 1, True), ("100-300 µF 250 VAC", 2, False), ("100-130 µF 250 VDC", 2, True),
+            ("100-160 µF 250 VDC", 2, False), ("50-30 µF 250 VDC", 2, False), ("100 to 300 µF 250 VAC", 1, False),
+            ("20 to 30 µF 250 VDC", 1, False), ("20 to 30 to 40 µF 250 VDC", 1, True),
         ):  # fmt: skip
             with self.subTest(text):
                 read = read_marking(text)

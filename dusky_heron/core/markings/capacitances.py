@@ -13,8 +13,10 @@ from dusky_heron.core.quantities import show, show_range
 SMALLEST_F, LARGEST_F = 0.01e-12, 10.0
 LOW_CAN_V = 100.0  # V: bare round figures beside no more than this are an electrolytic's microfarads
 MODERN_CAN_MILLI = 50.0  # mF: above this the figures can only be microfarads
-NARROW, WIDE = 1.3, 1.6  # high over low: up to the first a printed range, from the second two sections; between them it is asked
+NARROW = 1.3  # high over low: up to here a dash stands in a printed range, on what has no volts DC
+WIDE_AC, WIDE_DC = 3.0, 1.6  # from here between two sections; a window with one figure misread (88 as 38) stays below the first
 LEAST_TANTALUM_POWER = "4"  # of a pF code: the smallest tantalum chip has 0.1 µF, which is 104
+SHORT_SERVICES = {"start", "intermittent"}
 SAME = 0.002  # two values that differ by less are one, printed twice
 JOINED_BY = {"+", "/", "&", "-"}
 LISTED_BY = {",", ";"}
@@ -106,10 +108,10 @@ def _take(draft: Draft, piece: Piece) -> None:
     draft.old |= printed.old
     draft.pico |= printed.values[0] < 1e-9 or draft.slice(piece).lower().endswith("pf")
     symbols = [s for s in draft.of("symbol") if s.start < piece.start]
-    low_high = _range(draft, values) if printed.dashed else None
+    low_high = _range(draft, values, told=printed.window) if printed.dashed else None
     if low_high:
         parts = [Part((low_high[0] + low_high[1]) / 2, piece, low_high)]
-        text = f"{unmistakable(low_high[0] * 1e6)}-{unmistakable(low_high[1] * 1e6)} µF"
+        text = f"{unmistakable(low_high[0] * 1e6)} to {unmistakable(low_high[1] * 1e6)} µF"
         draft.mean(piece, f"{show_range(*low_high, 'F')}, printed range")
     else:
         parts = [Part(value, piece, symbol=symbols[-1].value if symbols else "") for value in values]
@@ -125,18 +127,25 @@ def _joined(draft: Draft, piece: Piece) -> bool:
     return draft.plainly.get("capacitance", {}).get(piece.start, "").startswith("+")
 
 
-def _range(draft: Draft, values: list[float]) -> tuple[float, float] | None:
-    """The limits of a start capacitor, or None where the dash stands between two sections."""
-    low, high = values
-    if low >= high:
-        return None
-    printed = (low, high)
+def _range(draft: Draft, values: list[float], *, told: bool) -> tuple[float, float] | None:
+    """The limits of a start capacitor, or None where the dash stands between two sections; `told` when it says so.
+
+    No start capacitor has two sections, and one figure of a window misread makes it fall or widen: then it is asked.
+    """
+    first, second = values
+    printed = (min(values), max(values))
+    ratio = round(printed[1] / printed[0], 9)
     direct = any(p.value.kind == "dc" for p in draft.of("voltage"))
-    if high / low <= NARROW and not direct:
-        return printed
-    if high / low >= WIDE:
+    intermittent = not SHORT_SERVICES.isdisjoint(p.value for p in draft.of("service"))
+    if first == second:
         return None
-    return draft.choose((printed, 0.0), (None, 0.5)) if not direct else draft.choose((None, 0.0), (printed, 0.5))
+    if told or (first < second and ratio <= NARROW and not direct):
+        return printed
+    if ratio >= (WIDE_DC if direct else WIDE_AC) and not intermittent:
+        return None
+    if direct:
+        return draft.choose((None, 0.0), (printed, 0.5)) if first < second else None
+    return draft.choose((printed, 0.0), (None, 0.5)) if first < second else draft.choose((None, 0.0), (printed, 0.5))
 
 
 def _scale(draft: Draft, first: Printed) -> float:

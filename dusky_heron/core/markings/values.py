@@ -43,7 +43,8 @@ Notation = Literal["unit", "letter", "MF", "mF", "R", "cm", "cyrillic"]
 class Printed:
     """Capacitances as printed, farads, with the notation where it leaves room for a second scale; the unit as it stands.
 
-    `dashed` is two figures with a dash between: the ends of a range, or two sections; `grouped` figures have two readings.
+    `dashed` is two figures with a dash between: the ends of a range, or two sections; a `window` has *to* there, and is a
+    range; `grouped` figures have two readings.
     """
 
     values: tuple[float, ...]
@@ -51,6 +52,7 @@ class Printed:
     dashed: bool = False
     old: bool = False
     grouped: bool = False
+    window: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,8 +92,9 @@ def _with_unit(match: re.Match[str]) -> Iterator[Found]:
         notation = "cyrillic"
     items = list(re.finditer(rf"(?:(?P<times>[2-9])\s?x\s?)?(?P<figures>{SPACED}|{SIMPLE})", match["list"]))
     joints = re.sub(r"[0-9.,x\s]", "", match["list"])
-    dashed = "-" in joints and len(items) == 2
-    if not items or ("-" in joints and set(joints) != {"-"}):
+    window = joints == "to" and len(items) == 2
+    dashed = window or ("-" in joints and len(items) == 2)
+    if not items or ("-" in joints and set(joints) != {"-"}) or ("t" in joints and not window):
         return
     options = [readings(item["figures"].strip()) for item in items]
     for chosen in itertools.product(*(enumerate(option) for option in options)):
@@ -109,7 +112,7 @@ def _with_unit(match: re.Match[str]) -> Iterator[Found]:
                 if not joints and re.search("[0-9] [0-9]", match["list"]) and not in_series(text)
             )
             yield Found(
-                Printed(values, notation, dashed, notation == "MF", any(len(o) > 1 for o in options)),
+                Printed(values, notation, dashed, notation == "MF", any(len(o) > 1 for o in options), window),
                 cost + _odd_list(values, dashed=dashed),
             )
 
@@ -220,7 +223,7 @@ TOLERANCE = (
 ITEM = r"(?:[2-9]\s?x\s?)?{N}"
 CAPACITANCE = recognisers(
     "capacitance",
-    numbers(rf"(?P<list>{ITEM}(?:\s?[+/&-]\s?{ITEM}){{0,5}})\s*{UNIT}"),
+    numbers(rf"(?P<list>{ITEM}(?:(?:\s?[+/&-]\s?|\sto\s){ITEM}){{0,5}})\s*{UNIT}"),
     _with_unit,
     DIGITS + ".,",
 )

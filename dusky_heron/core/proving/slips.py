@@ -92,7 +92,12 @@ class Human(Technician):
         if place.name in self.doubted:
             self.run.questions += 1
             text = self.labels[place.name][1]
-        return super().settled(text, place)
+        marking = super().settled(text, place)
+        made = len(self.simulated.capacitors[place.capacitors[0]].sections)
+        if marking is not None and place.name in self.labels and len(marking.sections) != made:
+            self.run.tell(f"{place.name}: there is no such terminal on it. Reads its label again.")
+            marking = super().settled(self.labels[place.name][1], place)
+        return marking
 
     # Readings
 
