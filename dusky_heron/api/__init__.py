@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.http import HttpRequest
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
@@ -20,10 +21,23 @@ from dusky_heron.instruments.router import router as instruments
 from dusky_heron.jobs.router import router as jobs
 from dusky_heron.longwork.router import router as longwork
 from dusky_heron.memory.router import router as memory
+from dusky_heron.record.errors import NotAllowed
 from dusky_heron.replacement.router import router as replacement
 from dusky_heron.stock.router import router as stock
 from dusky_heron.transfer.router import router as transfer
+from dusky_heron.workshops.requests import must_set_up
 from dusky_heron.workshops.router import router as workshops
+
+
+class MemberAuth(SessionAuth):
+    """A session of a member; where the workshop demands a second factor that they have not, nothing but setting it up is open."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        """The member, or None."""
+        member = super().authenticate(request, key)
+        if member and must_set_up(request) and not request.path.startswith("/api/session"):
+            raise NotAllowed("This workshop demands a second factor: set yours up first.")
+        return member
 
 
 class Api(NinjaAPI):
@@ -40,7 +54,7 @@ api = Api(
     title="Dusky Heron",
     version="1",
     description="The bench companion of technicians who service mains-connected and high-voltage equipment.",
-    auth=SessionAuth(),
+    auth=MemberAuth(),
     docs_url=None,
     openapi_url=None,
 )

@@ -14,7 +14,7 @@ from psycopg.errors import DiskFull
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.presented import Schema
-from dusky_heron.record.errors import KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
+from dusky_heron.record.errors import CodeAsked, KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
 from dusky_heron.settings.logs import log
 
 FIELD_SENTENCES: Mapping[str, str] = {
@@ -169,6 +169,7 @@ def install(api: NinjaAPI) -> None:
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),
         SignInRefused: _fixed(401, "Not signed in", wrong, errors=(at_field("password", wrong),)),
+        CodeAsked: lambda _request, error: problem(403, "Code asked", str(error), errors=(at_field("code", str(error)),)),
         NotAllowed: lambda _request, error: problem(403, "Not allowed", str(error)),
         Exception: _unexpected,
     }

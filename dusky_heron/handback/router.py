@@ -9,7 +9,7 @@ from dusky_heron.handback import actions, queries
 from dusky_heron.handback.calendar import due_dates
 from dusky_heron.handback.report import report_pdf
 from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
-from dusky_heron.workshops.requests import actor_of
+from dusky_heron.workshops.requests import actor_of, signing
 
 router = Router(tags=["handing back"])
 
@@ -41,7 +41,8 @@ def end_soak(request: HttpRequest, job_id: UUID, data: SoakEnd) -> HandbackOut:
 @router.post("jobs/{job_id}/deviations", response=HandbackOut)
 def sign_deviation(request: HttpRequest, job_id: UUID, data: DeviationIn) -> HandbackOut:
     """Sign a deviation; leads only."""
-    return actions.sign_deviation(actor_of(request), job_id, data)
+    with signing(request) as actor:
+        return actions.sign_deviation(actor, job_id, data)
 
 
 @router.get("jobs/{job_id}/quote", response=QuoteOut)

@@ -18,7 +18,7 @@ from dusky_heron.jobs.schemas import (
 )
 from dusky_heron.record import queries as record
 from dusky_heron.record.schemas import BeatOut, EntryOut, VerifiedOut
-from dusky_heron.workshops.requests import actor_of
+from dusky_heron.workshops.requests import actor_of, signing
 
 router = Router(tags=["jobs"])
 
@@ -44,7 +44,8 @@ def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> JobOut:
 @router.post("jobs/{job_id}/accept", response=JobOut)
 def accept_file(request: HttpRequest, job_id: UUID) -> JobOut:
     """Accept what came with a job from a file; leads only."""
-    return actions.accept_file(actor_of(request), job_id)
+    with signing(request) as actor:
+        return actions.accept_file(actor, job_id)
 
 
 @router.post("jobs/{job_id}/positions", response=PositionOut)

@@ -31,6 +31,10 @@ class SignInRefused(Exception):
     """User name and password do not belong together."""
 
 
+class CodeAsked(Exception):
+    """A code of the second factor is asked for; a sentence says so."""
+
+
 class Throttled(Exception):
     """Too many wrong passwords; `seconds` until another try."""
 

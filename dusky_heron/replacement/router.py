@@ -21,7 +21,7 @@ from dusky_heron.replacement.schemas import (
     WhyOut,
 )
 from dusky_heron.sheets import MOST_BYTES
-from dusky_heron.workshops.requests import actor_of
+from dusky_heron.workshops.requests import actor_of, signing
 
 router = Router(tags=["replacement"])
 
@@ -79,7 +79,8 @@ def question(request: HttpRequest, data: Query[QuestionIn]) -> QuestionOut:  # n
 @router.post("positions/{position_id}/override", response=CandidatesOut)
 def override(request: HttpRequest, position_id: UUID, data: OverrideIn) -> CandidatesOut:
     """Override a demand, or ask for it again."""
-    return actions.override(actor_of(request), position_id, data)
+    with signing(request) as actor:
+        return actions.override(actor, position_id, data)
 
 
 @router.post("positions/{position_id}/take-out", response=CandidatesOut)

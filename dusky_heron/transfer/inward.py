@@ -17,7 +17,6 @@ from django.apps import apps
 from django.core.exceptions import ValidationError
 from django.db import DataError, IntegrityError, models, transaction
 from django.db.models import Max, Q
-from jsonschema import Draft202012Validator
 
 from dusky_heron.asfound.photos import encode, keep_as_is
 from dusky_heron.core.errors import InputError
@@ -28,8 +27,9 @@ from dusky_heron.record.actions import action, append
 from dusky_heron.record.actions.append import TAKEN_IN, link
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.models import Chain, Entry
+from dusky_heron.transfer.formats import as_of_now
 from dusky_heron.transfer.outward import JOB_FILE, MANIFEST, as_document, photo_name, write
-from dusky_heron.transfer.tables import JOB, TABLES, WITHOUT_END, Table, job_fields, job_schema, links_of, plain_fields
+from dusky_heron.transfer.tables import JOB, TABLES, WITHOUT_END, Table, job_fields, links_of, plain_fields
 from dusky_heron.workshops.actions import lock_workshop
 
 NAMES = re.compile(r"(manifest\.json|job\.json|readings\.csv|report\.pdf|photos/[0-9a-f]{64}\.jpg)")
@@ -41,9 +41,10 @@ FIRST = "0" * 64
 
 @dataclass(frozen=True, slots=True)
 class Arrived:
-    """A file that was looked at: its document and its photos by digest."""
+    """A file that was looked at: its document as this version has it, the digest of it as it came, its photos by digest."""
 
     document: dict[str, Any]
+    digest: str
     photos: dict[str, bytes]
 
 
@@ -60,13 +61,10 @@ def look_at(content: bytes) -> Arrived:
         if hashlib.sha256(files[name]).hexdigest() != digest:
             raise InputError(FIELD, f"{name} is not what the manifest says: it was changed on the way.")
     document = _read_json(files[JOB_FILE], JOB_FILE)
-    wrong = next(iter(Draft202012Validator(job_schema()).iter_errors(document)), None)
-    if wrong is not None:
-        where = "/".join(str(piece) for piece in wrong.absolute_path) or "the whole"
-        raise InputError(FIELD, f"job.json does not follow its schema: {where[:120]}, {wrong.message[:160]}.")
+    document = as_of_now(document, FIELD)
     _verify_chain(document["chain"])
     _verify_links(document["tables"])
-    return Arrived(document, _photos(document, files))
+    return Arrived(document, sums[JOB_FILE], _photos(document, files))
 
 
 def _unpack(content: bytes) -> dict[str, bytes]:
@@ -195,7 +193,7 @@ def take_in(actor: Actor, content: bytes) -> JobOut:
         "title": job.title,
         "entries": len(arrived.document["chain"]["entries"]),
         "head": arrived.document["chain"]["entries"][-1]["hash"],
-        "job.json": hashlib.sha256(write(arrived.document)).hexdigest(),
+        "job.json": arrived.digest,
     }
     append(actor, actor.workshop_id, TAKEN_IN, body)
     return show_job(job)

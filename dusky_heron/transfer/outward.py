@@ -17,7 +17,8 @@ from dusky_heron.jobs.queries import find_job
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain
 from dusky_heron.sheets import write_sheet
-from dusky_heron.transfer.tables import FORMAT, TABLES, VERSION, WITHOUT_END, Table, job_fields, links_of, plain_fields
+from dusky_heron.transfer.formats import FORMAT, VERSION
+from dusky_heron.transfer.tables import TABLES, WITHOUT_END, Table, job_fields, links_of, plain_fields
 
 READINGS = ("position", "quantity", "section", "typed", "value", "low", "high", "condition", "meter", "at", "by", "struck")
 JOB_FILE, MANIFEST, READINGS_FILE, REPORT_FILE = "job.json", "manifest.json", "readings.csv", "report.pdf"

@@ -7,7 +7,8 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
-FORMAT, VERSION = "dusky-heron-job", 4
+from dusky_heron.transfer.formats import FORMAT, VERSION
+
 MOST_ROWS = 100_000
 MOST_TEXT = 1_000_000  # letters of one entry or note
 WITHOUT_END = "inf"  # the upper end of a reading beyond its range, which JSON has no number for
@@ -80,7 +81,7 @@ def links_of(table: Table) -> Iterator[tuple[str, str]]:
 
 
 def job_schema() -> dict[str, Any]:
-    """JSON Schema (draft 2020-12) of job.json."""
+    """JSON Schema (draft 2020-12) of job.json as the tables are now; what `formats` has of this version is this, frozen."""
     tables = {table.name: {"type": "array", "maxItems": MOST_ROWS, "items": _row_schema(table)} for table in TABLES}
     job = {field.name: _field_schema(field) for field in job_fields()}
     entry = {"text": {"type": "string", "maxLength": MOST_TEXT}, "hash": {"type": "string", "pattern": "^[0-9a-f]{64}$"}}

@@ -69,7 +69,7 @@ class ChangedLimit(Versioned):
 
 
 class Terms(Versioned):
-    """What a workshop charges, and how long it stands for its work."""
+    """What a workshop charges, how long it stands for its work, and what it asks of whoever signs in."""
 
     BINDS: ClassVar[str] = "workshop_id"
 
@@ -80,6 +80,7 @@ class Terms(Versioned):
     warranty_months = models.PositiveSmallIntegerField(default=12)
     address = models.CharField(max_length=300, blank=True)
     decimal_sign = models.CharField(max_length=1, blank=True)
+    second_factor = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return f"terms of {self.workshop_id}"

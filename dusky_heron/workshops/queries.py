@@ -9,15 +9,25 @@ from dusky_heron.core.discharge.limits import KIND_UNITS, DischargeLimit, LimitC
 from dusky_heron.core.model import Limit
 from dusky_heron.core.schools import School, default_schools, schools
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, say_limit, show_limit_value, verdict_limits
-from dusky_heron.record.actor import Actor
+from dusky_heron.record.actor import Actor, MemberRole
+from dusky_heron.workshops import second_factor
 from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
 from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitGroup, LimitOut, MemberOut, SchoolOption, TermsOut
 
 
 def members(actor: Actor) -> list[MemberOut]:
-    """The workshop's members by name."""
+    """The workshop's members by name. Two statements."""
     found = Member.objects.filter(workshop_id=actor.workshop_id).order_by("name")
-    return [MemberOut.from_row(member) for member in found]
+    by_factor = second_factor.who_has_one(member.id for member in found)
+    return [show_member(member, has_factor=member.id in by_factor) for member in found]
+
+
+def show_member(member: Member, *, has_factor: bool | None = None) -> MemberOut:
+    """A member as the API shows them."""
+    return MemberOut(
+        id=member.id, version=member.version, username=member.username, name=member.name, role=MemberRole(member.role),
+        is_active=member.is_active, second_factor=second_factor.has_one(member.id) if has_factor is None else has_factor,
+    )  # fmt: skip
 
 
 def terms(actor: Actor) -> TermsOut:
@@ -28,6 +38,11 @@ def terms(actor: Actor) -> TermsOut:
 def show_terms(row: Terms) -> TermsOut:
     """Terms as the API shows them."""
     return TermsOut.from_row(row)
+
+
+def demands_second_factor(actor: Actor) -> bool:
+    """Whether the workshop asks a second factor of everybody."""
+    return Terms.objects.filter(workshop_id=actor.workshop_id, second_factor=True).exists()
 
 
 def workshop_name(actor: Actor) -> str:

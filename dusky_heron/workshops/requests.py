@@ -1,16 +1,22 @@
 """From an HTTP request to an actor."""
 
 import math
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 
 from dusky_heron.record.actor import Actor, Sending
+from dusky_heron.record.errors import CodeAsked
 from dusky_heron.record.typed import use_sign_of
+from dusky_heron.workshops import second_factor
 from dusky_heron.workshops.models import Member, Terms
 
+BY_SECOND_FACTOR, CODE_GIVEN = "by_second_factor", "code_given"  # of a session: signed in with one; when one was typed to sign
+CODE_LASTS_S = 120  # from a code to the signature it was typed for
 WAITED, SEEN = "Waited-Seconds", "Seen-Entries"  # of a write that waited in the browser: how long, and what its writer had seen
 
 
@@ -38,6 +44,26 @@ def actor_of(request: HttpRequest) -> Actor:
     """The signed-in member, and how their request reached us; every view but sign-in asks for one first."""
     assert isinstance(request.user, Member)  # noqa: S101 - the API's auth has let nobody else in
     return replace(request.user.actor, sending=_sending(request))
+
+
+def must_set_up(request: HttpRequest) -> bool:
+    """Whether the workshop demands a second factor and this member signed in without one. No statement."""
+    member = request.user
+    assert isinstance(member, Member)  # noqa: S101 - the API's auth has let nobody else in
+    terms: Terms | None = getattr(member.workshop, "terms", None)
+    return terms is not None and terms.second_factor and BY_SECOND_FACTOR not in request.session
+
+
+@contextmanager
+def signing(request: HttpRequest) -> Iterator[Actor]:
+    """The member who signs now: whoever has a second factor gives a code of it for each signature. One statement."""
+    actor = actor_of(request)
+    if second_factor.has_one(actor.id):
+        given = request.session.get(CODE_GIVEN, -math.inf)
+        if not 0 <= time.time() - given <= CODE_LASTS_S:
+            raise CodeAsked("Type a code of your authenticator to sign.")
+    yield actor
+    request.session.pop(CODE_GIVEN, None)
 
 
 def _sending(request: HttpRequest) -> Sending:

@@ -1,5 +1,6 @@
 """Session and members over HTTP."""
 
+import time
 from uuid import UUID
 
 from django.contrib.auth import login, logout, update_session_auth_hash
@@ -10,11 +11,14 @@ from ninja.utils import check_csrf
 from dusky_heron.record import queries as record
 from dusky_heron.record.errors import NotAllowed
 from dusky_heron.record.schemas import EntryOut, VerifiedOut
-from dusky_heron.workshops import actions, queries
+from dusky_heron.workshops import actions, queries, second_factor
 from dusky_heron.workshops.models import Member
-from dusky_heron.workshops.requests import actor_of
+from dusky_heron.workshops.requests import BY_SECOND_FACTOR, CODE_GIVEN, actor_of, must_set_up, signing
 from dusky_heron.workshops.schemas import (
     ChosenSchoolOut,
+    FactorBegun,
+    FactorCode,
+    FactorPassword,
     LimitEdit,
     LimitOut,
     Me,
@@ -23,35 +27,51 @@ from dusky_heron.workshops.schemas import (
     NewMember,
     NewPassword,
     OwnPassword,
+    RecoveryCodes,
     SchoolEdit,
     SignIn,
     TermsEdit,
     TermsOut,
 )
 from dusky_heron.workshops.signing_in import sign_in as authenticated
+from dusky_heron.workshops.signing_in import take_code
 
 router = Router(tags=["workshop"])
 
 
-def _me(member: Member) -> Me:
-    return Me(id=member.id, name=member.name, role=member.actor.role, workshop=member.workshop.name)
+def _me(request: HttpRequest, member: Member) -> Me:
+    return Me(
+        id=member.id, name=member.name, role=member.actor.role, workshop=member.workshop.name,
+        second_factor=second_factor.has_one(member.id), must_set_up=must_set_up(request),
+    )  # fmt: skip
+
+
+def _take_code(request: HttpRequest, member: Member, code: str) -> None:
+    left = take_code(request, member, code)
+    if left is not None:
+        actions.note_recovery_code(member, left)
 
 
 @router.post("session", response=Me, auth=None)
 def sign_in(request: HttpRequest, data: SignIn) -> Me:
-    """Sign in with a user name and password; five wrong ones close the door for a while."""
+    """Sign in with a user name, a password and, of who has a second factor, a code; five wrong ones close the door for a while."""
     if check_csrf(request):
         raise NotAllowed("Load the page again, then sign in.")
     member = authenticated(request, data.username, data.password)
+    factor = second_factor.has_one(member.id)
+    if factor:
+        _take_code(request, member, data.code)
     login(request, member)
-    return _me(member)
+    if factor:
+        request.session[BY_SECOND_FACTOR] = True
+    return _me(request, member)
 
 
 @router.get("session", response=Me)
 def who_am_i(request: HttpRequest) -> Me:
     """The signed-in member."""
     assert isinstance(request.user, Member)  # noqa: S101 - the API's auth has let nobody else in
-    return _me(request.user)
+    return _me(request, request.user)
 
 
 @router.delete("session", response={204: None})
@@ -59,6 +79,50 @@ def sign_out(request: HttpRequest) -> Status[None]:
     """Sign out."""
     logout(request)
     return Status(204, None)
+
+
+@router.post("session/second-factor", response=FactorBegun)
+def begin_second_factor(request: HttpRequest, data: FactorPassword) -> FactorBegun:
+    """Begin to set one's own second factor up."""
+    return actions.begin_second_factor(actor_of(request).here, data)
+
+
+@router.post("session/second-factor/confirm", response=RecoveryCodes)
+def confirm_second_factor(request: HttpRequest, data: FactorCode) -> RecoveryCodes:
+    """Show by a code that it is set up."""
+    answer = actions.confirm_second_factor(actor_of(request).here, data)
+    request.session[BY_SECOND_FACTOR] = True
+    return answer
+
+
+@router.post("session/second-factor/recovery", response=RecoveryCodes)
+def renew_recovery_codes(request: HttpRequest) -> RecoveryCodes:
+    """Other recovery codes."""
+    with signing(request) as actor:
+        return actions.renew_recovery_codes(actor.here)
+
+
+@router.delete("session/second-factor", response=MemberOut)
+def remove_own_second_factor(request: HttpRequest) -> MemberOut:
+    """Take one's own second factor off."""
+    with signing(request) as actor:
+        return actions.remove_own_second_factor(actor)
+
+
+@router.post("session/code", response={204: None})
+def give_code(request: HttpRequest, data: FactorCode) -> Status[None]:
+    """Type a code for the signature that comes next, within two minutes."""
+    assert isinstance(request.user, Member)  # noqa: S101 - the API's auth has let nobody else in
+    _take_code(request, request.user, data.code)
+    request.session[CODE_GIVEN] = time.time()
+    return Status(204, None)
+
+
+@router.delete("members/{member_id}/second-factor", response=MemberOut)
+def remove_second_factor(request: HttpRequest, member_id: UUID) -> MemberOut:
+    """Take off the second factor of a member who lost it; leads only."""
+    with signing(request) as actor:
+        return actions.remove_second_factor(actor, member_id)
 
 
 @router.post("session/password", response=MemberOut)
@@ -78,19 +142,22 @@ def list_members(request: HttpRequest) -> list[MemberOut]:
 @router.post("members", response=MemberOut)
 def add_member(request: HttpRequest, data: NewMember) -> MemberOut:
     """Add a member; leads only."""
-    return actions.add_member(actor_of(request), data)
+    with signing(request) as actor:
+        return actions.add_member(actor, data)
 
 
 @router.put("members/{member_id}", response=MemberOut)
 def edit_member(request: HttpRequest, member_id: UUID, data: MemberEdit) -> MemberOut:
     """Change a member; leads only."""
-    return actions.edit_member(actor_of(request), member_id, data)
+    with signing(request) as actor:
+        return actions.edit_member(actor, member_id, data)
 
 
 @router.post("members/{member_id}/password", response=MemberOut)
 def reset_password(request: HttpRequest, member_id: UUID, data: NewPassword) -> MemberOut:
     """Set a member's password; leads only."""
-    return actions.reset_password(actor_of(request), member_id, data)
+    with signing(request) as actor:
+        return actions.reset_password(actor, member_id, data)
 
 
 @router.get("limits", response=list[LimitOut])
@@ -127,7 +194,8 @@ def see_terms(request: HttpRequest) -> TermsOut:
 @router.put("terms", response=TermsOut)
 def set_terms(request: HttpRequest, data: TermsEdit) -> TermsOut:
     """Set what the workshop charges; leads only."""
-    return actions.set_terms(actor_of(request), data)
+    with signing(request) as actor:
+        return actions.set_terms(actor, data)
 
 
 @router.get("schools", response=list[ChosenSchoolOut])

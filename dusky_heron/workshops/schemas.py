@@ -3,16 +3,19 @@
 from decimal import Decimal
 from enum import StrEnum
 from typing import Annotated, Literal
+from urllib.parse import parse_qs, urlsplit
 from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
-from dusky_heron.presented import Answer, Schema
+from dusky_heron.presented import Answer, Schema, squares
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.schemas import Line, Name, Number, Version, printable
 
 Username = Annotated[str, StringConstraints(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9._-]+$", strip_whitespace=True)]
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200), AfterValidator(printable)]
+
+Code = Annotated[str, StringConstraints(max_length=40), AfterValidator(printable)]
 
 
 class SignIn(Schema):
@@ -20,15 +23,51 @@ class SignIn(Schema):
 
     username: Name
     password: Password
+    code: Code = ""
+
+
+class FactorPassword(Schema):
+    """One's own password, to set a second factor up."""
+
+    password: Password
+
+
+class FactorCode(Schema):
+    """A code of an authenticator, or a recovery code."""
+
+    code: Code
+
+
+class FactorBegun(Answer):
+    """What an authenticator reads: a code of `modules` squares a side whose dark ones are an SVG path, or typed, its secret."""
+
+    address: str
+    secret: str
+    modules: int
+    dark: str
+
+    @classmethod
+    def of(cls, address: str) -> "FactorBegun":
+        """The picture of an address, and the secret within it."""
+        modules, dark = squares(address)
+        return cls(address=address, secret=parse_qs(urlsplit(address).query)["secret"][0], modules=modules, dark=dark)
+
+
+class RecoveryCodes(Answer):
+    """Recovery codes, shown once."""
+
+    codes: list[str]
 
 
 class Me(Answer):
-    """The signed-in member and their workshop."""
+    """The signed-in member and their workshop; whether they have a second factor, and whether nothing is open without one."""
 
     id: UUID
     name: str
     role: MemberRole
     workshop: str
+    second_factor: bool
+    must_set_up: bool
 
 
 class OwnPassword(Schema):
@@ -53,6 +92,7 @@ class MemberOut(Answer):
     name: str
     role: MemberRole
     is_active: bool
+    second_factor: bool
 
 
 class NewMember(Schema):
@@ -89,7 +129,7 @@ class LimitEdit(LimitIn):
 
 
 class TermsIn(Schema):
-    """What a workshop charges, how long it stands for its work, the address on its papers, and the decimal sign it types."""
+    """What a workshop charges, how long it stands for its work, and its ways: address, decimal sign, second factor."""
 
     hourly_rate: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)]
     tax_percent: Annotated[Decimal, Number, Field(ge=0, le=100, max_digits=5, decimal_places=2)]
@@ -97,6 +137,7 @@ class TermsIn(Schema):
     warranty_months: Annotated[int, Field(ge=0, le=240)]
     address: Annotated[Line, Field(max_length=300)] = ""
     decimal_sign: Literal["", ".", ","] = ""
+    second_factor: bool = False
 
 
 class TermsEdit(TermsIn):

@@ -5,17 +5,21 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 from ipaddress import ip_address
+from uuid import UUID
 
 from axes.handlers.proxy import AxesProxyHandler
 from axes.helpers import get_cool_off
 from axes.models import AccessAttempt, AccessLog
 from django.conf import settings
 from django.contrib.auth import authenticate
+from django.contrib.auth.backends import ModelBackend
+from django.contrib.auth.signals import user_login_failed
 from django.db.models import Sum
 from django.http import HttpRequest
 from django.utils import timezone
 
-from dusky_heron.record.errors import SignInRefused, Throttled
+from dusky_heron.record.errors import CodeAsked, SignInRefused, Throttled
+from dusky_heron.workshops import second_factor
 from dusky_heron.workshops.models import Member
 
 AT_ONCE, WAITING = 1, 2  # hashings of a process at a time, and how many more may wait: argon2 takes 100 MB and a core each
@@ -38,19 +42,41 @@ def address_of(request: HttpRequest) -> str:
         return connected
 
 
+class Members(ModelBackend):
+    """The signed-in member with what their workshop asks of them. One statement."""
+
+    def get_user(self, user_id: UUID) -> Member | None:
+        """The member, unless they may not sign in any more."""
+        member = Member.objects.select_related("workshop__terms").filter(pk=user_id).first()
+        return member if member is not None and self.user_can_authenticate(member) else None
+
+
 def sign_in(request: HttpRequest, username: str, password: str) -> Member:
     """The member whose name and password these are. Raises SignInRefused, or Throttled with the seconds to wait."""
     credentials = {"username": username}
     _may_try(request, username)
     if not AxesProxyHandler.is_allowed(request, credentials):
         raise Throttled(cool_off().seconds)
-    with _in_turn():
+    with in_turn():
         member = authenticate(request, username=username, password=password)
     if isinstance(member, Member):
         return member
     if not AxesProxyHandler.is_allowed(request, credentials):
         raise Throttled(cool_off().seconds)
     raise SignInRefused
+
+
+def take_code(request: HttpRequest, member: Member, code: str) -> int | None:
+    """Take a code of a member's second factor; see there. A wrong one counts as a wrong password does: five close the door."""
+    credentials = {"username": member.username}
+    if not AxesProxyHandler.is_allowed(request, credentials):
+        raise Throttled(cool_off().seconds)
+    try:
+        return second_factor.take_code(member.id, code)
+    except CodeAsked:
+        if code.strip():
+            user_login_failed.send(sender=__name__, credentials=credentials, request=request)
+        raise
 
 
 def cool_off() -> timedelta:
@@ -71,7 +97,7 @@ def _may_try(request: HttpRequest, username: str) -> None:
 
 
 @contextmanager
-def _in_turn() -> Iterator[None]:
+def in_turn() -> Iterator[None]:
     """One hashing after another; who would wait long is told to come again, and holds up nobody."""
     if not _waiting.acquire(blocking=False):
         raise Throttled(AGAIN_S)

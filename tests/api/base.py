@@ -66,7 +66,7 @@ class ApiTest(TestCase):
             self.assertEqual([verify(*one).differs for one in actors if not verify(*one).whole], [])
 
     def sign_in(self, username: str) -> None:
-        self.client.force_login(Member.objects.get(username=username), "django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(Member.objects.get(username=username), "dusky_heron.workshops.signing_in.Members")
 
     def get(self, path: str, status: int = 200) -> Any:
         return self.answer(self.client.get(f"/api/{path}"), status)

@@ -77,7 +77,7 @@ class Flood(ApiTest):
 
         def one() -> None:
             try:
-                with signing_in._in_turn():
+                with signing_in.in_turn():
                     within.append(1)
                     release.wait(0.3)
             except Throttled as error:
@@ -92,5 +92,5 @@ class Flood(ApiTest):
         for person in crowd:
             person.join()
         self.assertEqual(len(within), 3)
-        with signing_in._in_turn():
+        with signing_in.in_turn():
             within.append(1)

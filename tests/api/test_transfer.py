@@ -17,12 +17,19 @@ from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.models import Job
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.models import Chain, Entry
+from dusky_heron.transfer.formats import VERSION, schema_of
 from dusky_heron.transfer.outward import write
 from dusky_heron.transfer.tables import job_schema
 from tests import some
 from tests.api.base import ApiTest
 
-SCHEMA = Path(__file__).resolve().parents[2] / "docs" / "job.schema.json"
+FILES = Path(__file__).parent / "job_files"  # job 7 as each version wrote it
+FROZEN = {
+    1: "fd1ddcc64d1b9d7c3282c08f0c44945a4770399e6d8323436bcce47d68a10d9a",
+    2: "66a9524a11ee7341bcdd24c2847a0fb009af3d4ae4634c37a21012e954f6f3ed",
+    3: "f1234eda06349e1ce10b61928fe23aaa2414868b599ae21f0c7a4606889fe345",
+    4: "4300f65ad13a4923433bd0c1622436d9c616f8786dc428e7adbbedfbbee3d079",
+}  # SHA-256 of each schema: a change asks for a new version
 Files = dict[str, bytes]
 
 
@@ -35,7 +42,7 @@ def packed(files: Files, *, listed: bool = True) -> bytes:
     """A zip, its manifest made to fit unless it should not."""
     if listed and "manifest.json" in files:
         sums = {name: hashlib.sha256(content).hexdigest() for name, content in files.items() if name != "manifest.json"}
-        files = files | {"manifest.json": write({"format": "dusky-heron-job", "version": 2, "sha256": sums})}
+        files = files | {"manifest.json": write({"format": "dusky-heron-job", "version": VERSION, "sha256": sums})}
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in files.items():
@@ -72,6 +79,59 @@ class Transfer(ApiTest):
         return packed(self.files | {"job.json": write(document)})
 
 
+class Versions(ApiTest):
+    """What a version is never changes; a file of each is taken, of a newer one nothing."""
+
+    def take(self, content: bytes, status: int = 200) -> Any:
+        self.sign_in("stranger")
+        return self.answer(self.client.post("/api/job-files", {"file": SimpleUploadedFile("job.zip", content)}), status)
+
+    def test_each_schema_is_as_it_was(self) -> None:
+        self.assertEqual(list(FROZEN), list(range(1, VERSION + 1)))
+        for version, digest in FROZEN.items():
+            text = json.dumps(schema_of(version), sort_keys=True)
+            self.assertEqual(hashlib.sha256(text.encode()).hexdigest(), digest, version)
+
+    def test_a_file_of_each_version_comes_in_whole(self) -> None:
+        for version in FROZEN:
+            with self.subTest(version):
+                content = (FILES / f"version-{version}.zip").read_bytes()
+                files = unpacked(content)
+                document = json.loads(files["job.json"])
+                self.assertEqual(document["version"], version)
+                job = self.take(content)
+                self.assertTrue(self.get(f"jobs/{job['id']}/record/verified")["whole"])
+                for stage in ("sheet", "powerup", "handback", "found"):
+                    self.get(f"jobs/{job['id']}/{stage}")
+                self.assertEqual(len(self.get(f"jobs/{job['id']}/record")), len(document["chain"]["entries"]))
+                again = unpacked(self.client.get(f"/api/jobs/{job['id']}/job.zip").content)
+                out = json.loads(again["job.json"])
+                self.assertEqual(out["version"], VERSION)
+                for name, rows in document["tables"].items():
+                    for came, went in zip(rows, out["tables"][name], strict=True):
+                        kept = came.keys() & went.keys()
+                        self.assertEqual({k: came[k] for k in kept}, {k: went[k] for k in kept}, name)
+                self.assertEqual(again["readings.csv"].count(b"\n"), files["readings.csv"].count(b"\n"))
+                marking = document["tables"]["choices"][0]["marking"]
+                self.assertEqual([part["marking"] for part in out["tables"]["choices"][0]["parts"]], [marking])
+                own = Entry.objects.filter(chain__subject_id=self.actor_of("stranger").workshop_id).latest("sequence")
+                self.assertIn(hashlib.sha256(files["job.json"]).hexdigest(), own.text)
+
+    def test_a_newer_one_and_one_of_none_say_what_they_are(self) -> None:
+        files = unpacked((FILES / f"version-{VERSION}.zip").read_bytes())
+        document = json.loads(files["job.json"])
+        for change, words in (
+            ({"version": VERSION + 1}, "newer Dusky Heron: version 5, this one reads up to 4"), ({"version": 10**30}, "newer"),
+            ({"version": 0}, "does not say"), ({"version": -1}, "does not say"), ({"version": True}, "does not say"),
+            ({"version": "4"}, "does not say"), ({"version": 1.5}, "does not say"), ({"format": "else"}, "does not say"),
+            *(({"version": version}, "schema") for version in range(1, VERSION - 1)),
+        ):  # fmt: skip
+            with self.subTest(change):
+                said = self.take(packed(files | {"job.json": write(document | change)}), 422)
+                self.assertIn(words, said["errors"][0]["sentence"])
+        self.assertFalse(Job.objects.filter(workshop_id=self.actor_of("stranger").workshop_id).exists())
+
+
 class ThereAndBack(Transfer):
     """Without loss."""
 
@@ -105,7 +165,7 @@ class ThereAndBack(Transfer):
         self.assertIn("No 7", self.take(self.out, 422)["errors"][0]["sentence"])
 
     def test_the_published_schema_is_the_one_that_is_used_and_every_job_follows_it(self) -> None:
-        self.assertEqual(json.loads(SCHEMA.read_text(encoding="utf-8")), job_schema())
+        self.assertEqual(schema_of(VERSION), job_schema())
         Draft202012Validator.check_schema(job_schema())
         self.sign_in("orne")
         for job in Job.objects.filter(workshop_id=self.actor_of("orne").workshop_id):

@@ -98,7 +98,7 @@ class Bench(BrowserTest):
     def test_bench(self) -> None:
         member = Member.objects.get(username="orne")
         client = Client(headers={"host": "127.0.0.1"})
-        client.force_login(member, "django.contrib.auth.backends.ModelBackend")
+        client.force_login(member, "dusky_heron.workshops.signing_in.Members")
         position = Placed.objects.get(job__number=1)
         calls = {
             "bare signed-in view": "/bare",

@@ -169,7 +169,7 @@ class Correcting(BrowserTest):
         self.keys("8")
         page.see("insulation")
         client = Client(headers={"host": "127.0.0.1"})
-        client.force_login(Member.objects.get(username="orne"), "django.contrib.auth.backends.ModelBackend")
+        client.force_login(Member.objects.get(username="orne"), "dusky_heron.workshops.signing_in.Members")
         meter = next(one["id"] for one in client.get("/api/meters").json() if "insulation" in one["measures"])
         body = {"check_id": "insulation", "value": ">60M", "meter_id": meter}
         client.post(f"/api/jobs/{self.job_id}/checks", body, **JSON)

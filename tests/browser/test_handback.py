@@ -187,7 +187,7 @@ class DosingController(HandBackTest):
     def step_up(self) -> None:
         """The first power of the controller, every step as its circuit says, by somebody else meanwhile."""
         client = Client(headers={"host": "127.0.0.1"})
-        client.force_login(Member.objects.get(username="vell"), "django.contrib.auth.backends.ModelBackend")
+        client.force_login(Member.objects.get(username="vell"), "dusky_heron.workshops.signing_in.Members")
         path = f"/api/jobs/{Job.objects.get(number=3).id}/powerup"
         for step in client.get(path).json()["steps"]:
             read = {"percent": step["percent"], "rail": f"{step['rail']['value']} V", "current": f"{step['current']['value']} A"}
@@ -212,7 +212,7 @@ class SeenBefore(HandBackTest):
         self.assert_axe_clean("seen before")
         job = self.browser.current_url.split("/jobs/")[1].split("/")[0]
         other = Client(headers={"host": "127.0.0.1"})
-        other.force_login(Member.objects.get(username="vell"), "django.contrib.auth.backends.ModelBackend")
+        other.force_login(Member.objects.get(username="vell"), "dusky_heron.workshops.signing_in.Members")
         body = {"name": "C77", "role": "x", "marking": "1 µF X2 310~"}
         self.assertEqual(other.post(f"/api/jobs/{job}/positions", body, **JSON).status_code, 200)
         page.see("C77")

@@ -19,7 +19,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in with a user name and password; five wrong ones close the door for a while.
+         * @description Sign in with a user name, a password and, of who has a second factor, a code; five wrong ones close the door for a while.
          */
         post: operations["dusky_heron_workshops_router_sign_in"];
         /**
@@ -27,6 +27,110 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["dusky_heron_workshops_router_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Second Factor
+         * @description Begin to set one's own second factor up.
+         */
+        post: operations["dusky_heron_workshops_router_begin_second_factor"];
+        /**
+         * Remove Own Second Factor
+         * @description Take one's own second factor off.
+         */
+        delete: operations["dusky_heron_workshops_router_remove_own_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Second Factor
+         * @description Show by a code that it is set up.
+         */
+        post: operations["dusky_heron_workshops_router_confirm_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor/recovery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Recovery Codes
+         * @description Other recovery codes.
+         */
+        post: operations["dusky_heron_workshops_router_renew_recovery_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Code
+         * @description Type a code for the signature that comes next, within two minutes.
+         */
+        post: operations["dusky_heron_workshops_router_give_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/{member_id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Second Factor
+         * @description Take off the second factor of a member who lost it; leads only.
+         */
+        delete: operations["dusky_heron_workshops_router_remove_second_factor"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2414,7 +2518,7 @@ export interface components {
     schemas: {
         /**
          * Me
-         * @description The signed-in member and their workshop.
+         * @description The signed-in member and their workshop; whether they have a second factor, and whether nothing is open without one.
          */
         Me: {
             /**
@@ -2427,6 +2531,10 @@ export interface components {
             role: components["schemas"]["MemberRole"];
             /** Workshop */
             workshop: string;
+            /** Second Factor */
+            second_factor: boolean;
+            /** Must Set Up */
+            must_set_up: boolean;
         };
         /**
          * MemberRole
@@ -2441,6 +2549,33 @@ export interface components {
         SignIn: {
             /** Username */
             username: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+        };
+        /**
+         * FactorBegun
+         * @description What an authenticator reads: a code of `modules` squares a side whose dark ones are an SVG path, or typed, its secret.
+         */
+        FactorBegun: {
+            /** Address */
+            address: string;
+            /** Secret */
+            secret: string;
+            /** Modules */
+            modules: number;
+            /** Dark */
+            dark: string;
+        };
+        /**
+         * FactorPassword
+         * @description One's own password, to set a second factor up.
+         */
+        FactorPassword: {
             /** Password */
             password: string;
         };
@@ -2463,6 +2598,24 @@ export interface components {
             role: components["schemas"]["MemberRole"];
             /** Is Active */
             is_active: boolean;
+            /** Second Factor */
+            second_factor: boolean;
+        };
+        /**
+         * RecoveryCodes
+         * @description Recovery codes, shown once.
+         */
+        RecoveryCodes: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
+         * FactorCode
+         * @description A code of an authenticator, or a recovery code.
+         */
+        FactorCode: {
+            /** Code */
+            code: string;
         };
         /**
          * OwnPassword
@@ -2626,6 +2779,8 @@ export interface components {
              * @enum {string}
              */
             decimal_sign: "" | "." | ",";
+            /** Second Factor */
+            second_factor: boolean;
             /** Version */
             version: number;
         };
@@ -2653,6 +2808,11 @@ export interface components {
              * @enum {string}
              */
             decimal_sign: "" | "." | ",";
+            /**
+             * Second Factor
+             * @default false
+             */
+            second_factor: boolean;
             /** Version */
             version: number;
         };
@@ -8118,6 +8278,192 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorBegun"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_remove_own_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_confirm_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorCode"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_renew_recovery_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_give_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorCode"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_remove_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
             };
             /** @description What is wrong */
             default: {

@@ -12,6 +12,12 @@ export type NamesOf<Input> = Input extends File
     ? (keyof Input & string) | `${keyof Input & string}.${string}`
     : string
 
+let askCode: (sentence: string) => Promise<boolean> = () => Promise.resolve(false)
+/** What asks for a code of the second factor when a signature wants one; answers whether it was given. */
+export function whenCodeAsked(handler: (sentence: string) => Promise<boolean>): void {
+  askCode = handler
+}
+
 export interface Writer<Input, Output> {
   write: (input: Input) => Promise<Output | undefined>
   pending: Ref<boolean>
@@ -65,6 +71,7 @@ export function useWrite<Input, Output>(
       return answer
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
+      if (error.problem.status === 403 && error.at('code') && (await askCode(error.message))) return await once(input)
       problem.value = error
       return undefined
     } finally {

@@ -6,6 +6,8 @@ import { cookie, whenSignedOut } from '@/api/client'
 import { keepFor, lockSeen } from '@/api/offline'
 import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
+import CodeDialog from '@/features/session/CodeDialog.vue'
+import FactorDemanded from '@/features/session/FactorDemanded.vue'
 import { useMe } from '@/features/session/queries'
 import SignIn from '@/features/session/SignIn.vue'
 import BrandMark from '@/ui/BrandMark.vue'
@@ -16,6 +18,7 @@ const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'))
 const MemberMenu = defineAsyncComponent(() => import('@/features/session/MemberMenu.vue'))
 const { data: me, isLoading } = useMe()
 const expired = ref(false)
+const demanded = ref(false)
 const keysShown = ref(false)
 const route = useRoute()
 const router = useRouter()
@@ -24,6 +27,8 @@ watch(
   me,
   (member) => {
     if (!member) return
+    demanded.value ||= member.must_set_up // until its recovery codes were seen, and the page is begun anew
+    if (demanded.value) return
     void keepFor(member.id)
     sendFor(member.id, () => cookie('csrftoken'))
   },
@@ -61,6 +66,7 @@ const here = computed(
 
 <template>
   <SignIn v-if="!me && !isLoading" @done="expired = false" />
+  <FactorDemanded v-else-if="me && demanded" :me />
   <template v-else-if="me">
     <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
     <div v-show="!expired" :inert="expired">
@@ -87,6 +93,7 @@ const here = computed(
       </header>
       <ConnectionNote />
       <RouterView />
+      <CodeDialog />
       <KeysDialog v-if="keysShown" @close="keysShown = false" />
     </div>
   </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { nextTick, onMounted, ref, useTemplateRef } from 'vue'
 import { ProblemError } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import BrandMark from '@/ui/BrandMark.vue'
@@ -12,6 +12,9 @@ const emit = defineEmits<{ done: [] }>()
 const { signIn } = useSession()
 const username = ref('')
 const password = ref('')
+const code = ref('')
+const codeAsked = ref('')
+const codeField = useTemplateRef('codeField')
 const problem = ref('')
 const pending = ref(false)
 const first = useTemplateRef('first')
@@ -21,11 +24,17 @@ async function submit() {
   pending.value = true
   problem.value = ''
   try {
-    await signIn({ username: username.value, password: password.value })
+    await signIn({ username: username.value, password: password.value, code: code.value })
     emit('done')
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
-    problem.value = error.message
+    codeAsked.value = error.at('code') ?? ''
+    problem.value = codeAsked.value ? '' : error.message
+    if (codeAsked.value) {
+      code.value = ''
+      await nextTick()
+      codeField.value?.focus()
+    }
   } finally {
     pending.value = false
   }
@@ -54,6 +63,16 @@ async function submit() {
         type="password"
         autocomplete="current-password"
         required
+      />
+      <TextField
+        v-if="codeAsked"
+        ref="codeField"
+        v-model="code"
+        class="mt-4"
+        label="Code"
+        autocomplete="one-time-code"
+        mono
+        :error="codeAsked"
       />
       <ProblemNote class="mt-4" :sentence="problem" />
       <ActionButton class="mt-6 w-full justify-center" primary type="submit" :disabled="pending">Sign in</ActionButton>

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ask, client, ProblemError, type Schemas } from '@/api/client'
 import { forgetSeen, forgetTyped, keepFor, SEEN_BY } from '@/api/offline'
 import { dropAll } from '@/api/outbox'
+import { useWrite } from '@/api/write'
 
 const KEY = ['session']
 const LEAVING = 'leaving' // signed out while no server answered: it is told first of all
@@ -27,6 +28,28 @@ async function tellLeaving() {
 
 export function useMe() {
   return useQuery({ queryKey: KEY, queryFn: findMe, staleTime: Infinity })
+}
+
+export function useBeginFactor() {
+  return useWrite(
+    (body: Schemas['FactorPassword']) => ask(client.POST('/api/session/second-factor', { body })),
+    ['password'],
+  )
+}
+
+export function useConfirmFactor() {
+  return useWrite(
+    (body: Schemas['FactorCode']) => ask(client.POST('/api/session/second-factor/confirm', { body })),
+    ['code'],
+  )
+}
+
+export function useRenewCodes() {
+  return useWrite(() => ask(client.POST('/api/session/second-factor/recovery')))
+}
+
+export function useRemoveOwnFactor() {
+  return useWrite<null, Schemas['MemberOut']>(() => ask(client.DELETE('/api/session/second-factor')))
 }
 
 export function useSession() {

@@ -39,6 +39,7 @@ const TERMS = fieldsOf<Schemas['TermsEdit']>({
       { id: '.', title: 'point: 1,200 is twelve hundred' },
     ],
   },
+  second_factor: { label: 'everybody needs a second factor to sign in', kind: 'check', wide: true },
 })
 const rows = computed(() => [
   {
@@ -99,6 +100,7 @@ async function takeIn(event: Event) {
         {{ terms.tax_percent }} % tax, warranty {{ terms.warranty_months }} months
       </p>
       <p class="text-slate5">{{ terms.address || 'No address on papers yet.' }}</p>
+      <p v-if="terms.second_factor" class="text-slate5">Everybody needs a second factor to sign in.</p>
       <ActionButton v-if="me?.role === 'lead'" class="mt-2" @click="changing = true">Change the terms</ActionButton>
       <EditDialog
         v-if="changing"
@@ -106,6 +108,7 @@ async function takeIn(event: Event) {
         :fields="TERMS"
         :start="{ ...terms }"
         :writer="setting"
+        submit="Save"
         @close="changing = false"
       />
     </template>

@@ -3,11 +3,14 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
+import DeliberateButton from '@/ui/DeliberateButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
 import HousePanel from './HousePanel.vue'
+import OwnFactor from './OwnFactor.vue'
 import WorkshopRecord from './WorkshopRecord.vue'
-import { useAddMember, useEditMember, useMembers, useOwnPassword, useResetPassword } from './queries'
+import { useAddMember, useEditMember, useMembers, useOwnPassword, useRemoveFactor, useResetPassword } from './queries'
 
 /** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
 const { data: me } = useMe()
@@ -44,6 +47,7 @@ const adding = useAddMember(NEW)
 const editing = useEditMember(EDIT)
 const own = useOwnPassword()
 const resetting = useResetPassword()
+const unlocking = useRemoveFactor()
 const open = ref<{ what: 'add' | 'edit' | 'own' | 'reset'; start: Draft } | null>(null)
 const said = ref('')
 const close = () => (open.value = null)
@@ -66,7 +70,8 @@ const close = () => (open.value = null)
               <span class="block text-small text-slate5">{{ member.username }}</span>
             </span>
             <span class="min-w-24"
-              >{{ member.role }}<template v-if="!member.is_active">, may not sign in</template></span
+              >{{ member.role }}<template v-if="!member.is_active">, may not sign in</template
+              ><span v-if="member.second_factor" class="block text-small text-slate5">second factor</span></span
             >
             <template v-if="lead">
               <ActionButton @click="open = { what: 'edit', start: { ...member } }"
@@ -74,6 +79,9 @@ const close = () => (open.value = null)
               >
               <ActionButton @click="open = { what: 'reset', start: { id: member.id } }"
                 >Set a password for {{ member.name }}</ActionButton
+              >
+              <DeliberateButton v-if="member.second_factor && member.id !== me?.id" @act="unlocking.write(member.id)"
+                >Take off the second factor of {{ member.name }}</DeliberateButton
               >
             </template>
           </li>
@@ -83,11 +91,13 @@ const close = () => (open.value = null)
             >Add a member</ActionButton
           >
           <ActionButton @click="open = { what: 'own', start: {} }">Change my password</ActionButton>
+          <OwnFactor />
         </div>
       </div>
       <HousePanel />
     </div>
     <WorkshopRecord />
+    <ProblemNote class="mt-3" :sentence="unlocking.general.value" />
     <p v-if="said" class="mt-3 text-tide" role="status">{{ said }}</p>
     <EditDialog
       v-if="open?.what === 'add'"

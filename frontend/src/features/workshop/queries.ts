@@ -20,7 +20,7 @@ export function useTerms() {
 export function useSetTerms(): Writer<Draft, Schemas['TermsOut']> {
   return useWrite(
     (draft, headers) => ask(client.PUT('/api/terms', { body: draft as Schemas['TermsEdit'], headers })),
-    ['hourly_rate', 'tax_percent', 'currency', 'warranty_months', 'address', 'decimal_sign'],
+    ['hourly_rate', 'tax_percent', 'currency', 'warranty_months', 'address', 'decimal_sign', 'second_factor'],
   )
 }
 
@@ -53,6 +53,12 @@ export function useEditMember(fields: FieldsOf<Schemas['MemberEdit']>) {
     () => Promise.reject(new Error('who is changed is there')),
     (member_id, body, headers) =>
       ask(client.PUT('/api/members/{member_id}', { params: { path: { member_id } }, body, headers })),
+  )
+}
+
+export function useRemoveFactor() {
+  return useWrite((member_id: string, headers) =>
+    ask(client.DELETE('/api/members/{member_id}/second-factor', { params: { path: { member_id } }, headers })),
   )
 }
 
