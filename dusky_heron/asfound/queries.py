@@ -5,10 +5,13 @@ from uuid import UUID
 from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.asfound.photos import read
 from dusky_heron.asfound.schemas import LineOut, MapOut, PhotoOut, PhotoPointOut
+from dusky_heron.core.errors import InputError
 from dusky_heron.core.wiring import FOUND_TITLES, FoundKind
 from dusky_heron.jobs.queries import job
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
+
+AT_ONCE = 20  # photos of a paper that is written while its asker waits: about a second
 
 
 def found_map(actor: Actor, job_id: UUID) -> MapOut:
@@ -40,6 +43,13 @@ def picture(actor: Actor, photo_id: UUID, *, small: bool) -> bytes:
     if not Photo.objects.filter(id=photo_id, job__workshop_id=actor.workshop_id).exists():
         raise NotFound
     return read(actor.workshop_id, photo_id, small=small)
+
+
+def few_photos(actor: Actor, job_id: UUID) -> None:
+    """Raises InputError for a job with more photos than a paper of them may be written at once. One statement."""
+    count = Photo.objects.filter(job_id=job_id, job__workshop_id=actor.workshop_id).count()
+    if count > AT_ONCE:
+        raise InputError("job_id", f"It has {count} photos: ask the worker for it, and fetch it when it is done.")
 
 
 def show_line(line: FoundLine) -> LineOut:

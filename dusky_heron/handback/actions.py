@@ -11,6 +11,7 @@ from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
 from dusky_heron.discharge.actions import charged, energise, links_off
+from dusky_heron.handback import tasks
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
 from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
 from dusky_heron.handback.schemas import (
@@ -27,6 +28,8 @@ from dusky_heron.handback.schemas import (
 from dusky_heron.instruments.queries import KnownMeter, meter
 from dusky_heron.jobs.actions import mark_returned
 from dusky_heron.jobs.queries import find_job, job_places
+from dusky_heron.longwork.actions import ask_for
+from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
@@ -76,6 +79,12 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
     if check.quantity in CHARGING:
         charged(actor, job_places(actor, job_id), TESTED)
     return handback(actor, job_id)
+
+
+@action(Permission.WORK)
+def ask_for_report(actor: Actor, job_id: UUID) -> WorkOut:
+    """Ask for the report of a job: the worker lays it out."""
+    return ask_for(actor, "report", tasks.write_report.defer, str(find_job(actor, job_id).id))
 
 
 @action(Permission.WORK)

@@ -19,6 +19,7 @@ from dusky_heron.handback.models import Deviation
 from dusky_heron.handback.queries import handback, quote
 from dusky_heron.jobs.queries import job as find
 from dusky_heron.jobs.queries import known_positions
+from dusky_heron.longwork.progress import StopAsked, Tell, nobody
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import Lost
 from dusky_heron.record.queries import entries_of, head_of, verify
@@ -36,9 +37,13 @@ STAYS = frozenset({Word.KEEP, Word.WATCH})  # words by which a part stays where 
 NEVER_PRINTED = frozenset({"asked", "not_these", "reasons", "rules_version"})  # long lists that stand in the record itself
 
 
-def report_pdf(actor: Actor, job_id: UUID) -> bytes:
-    """The report as it stands now."""
-    found: bytes = HTML(string=report_html(actor, job_id), url_fetcher=_Fetcher(actor)).write_pdf()
+def report_pdf(actor: Actor, job_id: UUID, tell: Tell = nobody) -> bytes:
+    """The report as it stands now; `tell` hears of every picture in it, and may stop it."""
+    html = report_html(actor, job_id)
+    fetcher = _Fetcher(actor, tell, html.count(f'src="{PHOTO}'))
+    found: bytes = HTML(string=html, url_fetcher=fetcher).write_pdf()
+    if fetcher.stopped:
+        raise StopAsked
     return found
 
 
@@ -50,13 +55,14 @@ def report_html(actor: Actor, job_id: UUID) -> str:
 class _Fetcher(URLFetcher):  # type: ignore[misc]
     """Fetches nothing but photos of the actor's workshop and our own fonts."""
 
-    def __init__(self, actor: Actor) -> None:
+    def __init__(self, actor: Actor, tell: Tell, pictures: int) -> None:
         super().__init__(allowed_protocols={"file"}, allow_redirects=False)
-        self._actor = actor
+        self._actor, self._tell, self._pictures, self._fetched, self.stopped = actor, tell, pictures, 0, False
 
     def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
         """A picture or a font; everything else is refused."""
         if url.startswith(PHOTO):
+            self._count()
             try:
                 content = picture(self._actor, UUID(url.removeprefix(PHOTO)), small=False)
             except Lost:
@@ -65,6 +71,17 @@ class _Fetcher(URLFetcher):  # type: ignore[misc]
         if url.startswith(settings.PAGE.as_uri()):
             return super().fetch(url, headers)
         raise ValueError("not fetched")
+
+    def _count(self) -> None:
+        """Tell of a picture; the layout swallows whatever is raised here, so that a stop is kept for after it."""
+        self._fetched += 1
+        try:
+            if not self.stopped:
+                self._tell(self._fetched, self._pictures + 1)  # the last step is the layout
+        except StopAsked:
+            self.stopped = True
+        if self.stopped:
+            raise ValueError("stopped")
 
 
 def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:

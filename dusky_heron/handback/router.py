@@ -3,12 +3,14 @@
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 
+from dusky_heron.asfound.queries import few_photos
 from dusky_heron.handback import actions, queries
 from dusky_heron.handback.calendar import due_dates
 from dusky_heron.handback.report import report_pdf
 from dusky_heron.handback.schemas import DeviationIn, HandbackOut, ProofCheckIn, QuoteIn, QuoteOut, ReturnIn, SoakEnd, SoakIn
+from dusky_heron.longwork.schemas import PaperWork, WorkOut
 from dusky_heron.workshops.requests import actor_of, signing
 
 router = Router(tags=["handing back"])
@@ -69,9 +71,16 @@ def take_back(request: HttpRequest, job_id: UUID, data: ReturnIn) -> HandbackOut
     return actions.take_back(actor_of(request), job_id, data)
 
 
+@router.post("jobs/{job_id}/report", response={202: PaperWork})
+def ask_for_report(request: HttpRequest, job_id: UUID) -> Status[WorkOut]:
+    """Ask for the report of a job, however many photos it has: a file of the work once that is done."""
+    return Status(202, actions.ask_for_report(actor_of(request), job_id))
+
+
 @router.get("jobs/{job_id}/report.pdf", response={200: None})
 def report(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    """The report of a job: one page for the customer, the full record behind it."""
+    """The report of a job: one page for the customer, the full record behind it. One with many photos is asked for."""
+    few_photos(actor_of(request), job_id)
     answer = HttpResponse(report_pdf(actor_of(request), job_id), content_type="application/pdf")
     answer["Content-Disposition"] = 'inline; filename="report.pdf"'
     return answer

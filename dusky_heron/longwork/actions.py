@@ -14,7 +14,7 @@ from dusky_heron.longwork.queries import show_work
 from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.record.actions import action
 from dusky_heron.record.actor import Actor, Permission, Sending
-from dusky_heron.record.errors import NotAllowed, NotFound
+from dusky_heron.record.errors import Lost, NotAllowed, NotFound
 
 ENDED = (State.DONE, State.REFUSED, State.STOPPED)
 Defer = Callable[..., object]  # of a task: puts its job into the same transaction
@@ -58,7 +58,7 @@ def perform(work_id: UUID, do: Do) -> None:
         _end(work_id, State.STOPPED)
     except InputError as error:
         _end(work_id, State.REFUSED, field=error.field[:60], sentence=error.sentence[:500])
-    except NotAllowed as error:
+    except (NotAllowed, Lost) as error:
         _end(work_id, State.REFUSED, sentence=f"{error}"[:500])
     except NotFound:
         _end(work_id, State.REFUSED, sentence="It is no longer there.")

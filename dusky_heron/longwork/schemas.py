@@ -7,6 +7,14 @@ from dusky_heron.longwork.models import State
 from dusky_heron.presented import Answer
 
 
+class Paper(Answer):
+    """A file that long work made, and how many bytes it has."""
+
+    name: str
+    content_type: str
+    size: int
+
+
 class WorkOut(Answer):
     """Where a piece of long work stands; `answer` once it is done, a sentence at `field` when it was refused."""
 
@@ -20,3 +28,9 @@ class WorkOut(Answer):
     field: str
     sentence: str
     answer: Any
+
+
+class PaperWork(WorkOut):
+    """Work whose answer is a file, to be fetched from it."""
+
+    answer: Paper | None

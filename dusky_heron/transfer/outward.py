@@ -14,6 +14,7 @@ from django.utils import timezone
 from dusky_heron.asfound.photos import read
 from dusky_heron.handback.report import report_pdf
 from dusky_heron.jobs.queries import find_job
+from dusky_heron.longwork.progress import Tell, nobody
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain
 from dusky_heron.sheets import write_sheet
@@ -25,10 +26,10 @@ JOB_FILE, MANIFEST, READINGS_FILE, REPORT_FILE = "job.json", "manifest.json", "r
 LONG_AGO = (1980, 1, 1, 0, 0, 0)  # the same job makes the same file, whenever it is asked for
 
 
-def as_zip(actor: Actor, job_id: UUID) -> bytes:
-    """A job of the actor's workshop as one file."""
+def as_zip(actor: Actor, job_id: UUID, tell: Tell = nobody) -> bytes:
+    """A job of the actor's workshop as one file; `tell` hears of every picture in its report, and may stop it."""
     document = as_document(actor, job_id)
-    files = {JOB_FILE: write(document), READINGS_FILE: _readings(document), REPORT_FILE: report_pdf(actor, job_id)}
+    files = {JOB_FILE: write(document), READINGS_FILE: _readings(document), REPORT_FILE: report_pdf(actor, job_id, tell)}
     photos = _rows(_table("photos"), job_id)
     for row in photos:
         files[photo_name(row.digest)] = read(actor.workshop_id, row.pk, small=False)

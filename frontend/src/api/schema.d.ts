@@ -352,6 +352,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{work_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fetch
+         * @description The file it made, for a day.
+         */
+        get: operations["dusky_heron_longwork_router_fetch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{work_id}/stop": {
         parameters: {
             query?: never;
@@ -2292,6 +2312,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Report
+         * @description Ask for the report of a job, however many photos it has: a file of the work once that is done.
+         */
+        post: operations["dusky_heron_handback_router_ask_for_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/report.pdf": {
         parameters: {
             query?: never;
@@ -2301,7 +2341,7 @@ export interface paths {
         };
         /**
          * Report
-         * @description The report of a job: one page for the customer, the full record behind it.
+         * @description The report of a job: one page for the customer, the full record behind it. One with many photos is asked for.
          */
         get: operations["dusky_heron_handback_router_report"];
         put?: never;
@@ -2352,6 +2392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/job-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For File
+         * @description Ask for a job as one file, however many photos it has: a file of the work once that is done.
+         */
+        post: operations["dusky_heron_transfer_router_ask_for_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/job.zip": {
         parameters: {
             query?: never;
@@ -2361,7 +2421,7 @@ export interface paths {
         };
         /**
          * Out
-         * @description A job as one file: all that is kept of it, its photos and its report.
+         * @description A job as one file: all that is kept of it, its photos and its report. One with many photos is asked for.
          */
         get: operations["dusky_heron_transfer_router_out"];
         put?: never;
@@ -7921,6 +7981,45 @@ export interface components {
             links_off: boolean;
         };
         /**
+         * Paper
+         * @description A file that long work made, and how many bytes it has.
+         */
+        Paper: {
+            /** Name */
+            name: string;
+            /** Content Type */
+            content_type: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * PaperWork
+         * @description Work whose answer is a file, to be fetched from it.
+         */
+        PaperWork: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["State"];
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+            answer: components["schemas"]["Paper"] | null;
+        };
+        /**
          * StruckOut
          * @description A line that was struck.
          */
@@ -8904,6 +9003,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkOut"];
                 };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_longwork_router_fetch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong */
             default: {
@@ -12598,6 +12726,37 @@ export interface operations {
             };
         };
     };
+    dusky_heron_handback_router_ask_for_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperWork"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_handback_router_report: {
         parameters: {
             query?: never;
@@ -12677,6 +12836,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StruckOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_transfer_router_ask_for_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperWork"];
                 };
             };
             /** @description What is wrong */

@@ -6,9 +6,10 @@ import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import CheckEntry from './CheckEntry.vue'
 import CheckRow from './CheckRow.vue'
+import PaperRow from './PaperRow.vue'
 import QuotePanel from './QuotePanel.vue'
 import SoakPanel from './SoakPanel.vue'
-import { useHandback, useReturn, useTakeBack } from './queries'
+import { useAskForFile, useAskForReport, useHandback, useReturn, useTakeBack } from './queries'
 
 /** Proof of the work: the next check, all of them with where they stand, the soak, what it costs, and handing back. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -26,11 +27,8 @@ const next = computed(
 )
 const elsewhere = (check: Schemas['ProofCheckOut']) => check.quantity === null // fitting, soak, first power
 const day = (at: string) => new Date(at).toLocaleDateString('en-GB', { dateStyle: 'long' })
-const papers = computed(() => [
-  { title: 'Report, PDF', href: `/api/jobs/${sheet.job.id}/report.pdf` },
-  { title: 'Whole job as a file', href: `/api/jobs/${sheet.job.id}/job.zip` },
-  { title: 'Due dates for a calendar', href: '/api/due.ics' },
-])
+const report = useAskForReport(sheet.job.id)
+const file = useAskForFile(sheet.job.id)
 </script>
 
 <template>
@@ -84,12 +82,14 @@ const papers = computed(() => [
         <QuotePanel :job-id="sheet.job.id" />
         <h2 class="mt-6 text-small font-semibold text-slate7">Papers</h2>
         <ul>
-          <li v-for="paper in papers" :key="paper.href" class="border-t border-slate2">
+          <PaperRow title="Report, PDF" :writer="report" />
+          <PaperRow title="Whole job as a file" :writer="file" />
+          <li class="border-t border-slate2">
             <a
-              :href="paper.href"
+              href="/api/due.ics"
               target="_blank"
               class="flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
-              >{{ paper.title }}</a
+              >Due dates for a calendar</a
             >
           </li>
         </ul>

@@ -20,6 +20,18 @@ export function useMakeCheck(job_id: string) {
   )
 }
 
+export function useAskForReport(job_id: string) {
+  return useWrite<null, Schemas['PaperWork']>((_, headers) =>
+    ask(client.POST('/api/jobs/{job_id}/report', { params: at(job_id), headers })),
+  )
+}
+
+export function useAskForFile(job_id: string) {
+  return useWrite<null, Schemas['PaperWork']>((_, headers) =>
+    ask(client.POST('/api/jobs/{job_id}/job-file', { params: at(job_id), headers })),
+  )
+}
+
 export function useBeginSoak(job_id: string) {
   return useWrite(
     (body: Schemas['SoakIn'], headers) =>
