@@ -26,6 +26,7 @@ from dusky_heron.record.actor import Actor
 from dusky_heron.record.clock import watch
 from dusky_heron.replacement.queries import choices, in_the_place
 from dusky_heron.replacement.schemas import ChoiceOut
+from dusky_heron.stock.queries import prices
 from dusky_heron.workshops.queries import limits_of_workshop, terms
 
 SOAK, POWERED = "soak", "powered"
@@ -237,28 +238,33 @@ def show_soak(soak: Soak) -> SoakOut:
 
 
 def quote(actor: Actor, job_id: UUID) -> QuoteOut:
-    """What a job costs; before anybody wrote it down, its fitted parts at the drawer's price. At most five statements."""
+    """What a job costs; before anybody wrote it down, its parts as the drawer has them now. At most six statements."""
     kept = Quote.objects.filter(job_id=find(actor, job_id).id).first()
     if kept:
         return show_quote(kept)
     usual = terms(actor)
     work = _work(actor, job_id)
-    lines = [
-        {"text": f"{shown.name}: {part.marking}", "quantity": place.surroundings.count, "each": part.price or "0.00"}
+    parts = [
+        (f"{shown.name}: {part.marking}", place.surroundings.count, part)
         for shown, place in work.places
         if shown.id in work.chosen
         for part in work.chosen[shown.id].parts
     ]
+    now = prices(actor, [part.part_id for _, _, part in parts if part.part_id])
+    each = [now.get(part.part_id) if part.part_id else None for _, _, part in parts]
+    costs = [price or part.price for price, (_, _, part) in zip(each, parts, strict=True)]
+    lines = [{"text": text, "quantity": count, "each": cost or "0.00"} for (text, count, _), cost in zip(parts, costs, strict=True)]
     return show_quote(
         Quote(
             version=0, job_id=job_id, lines=lines, hourly_rate=usual.hourly_rate, tax_percent=usual.tax_percent,
             currency=usual.currency, warranty_months=usual.warranty_months,
-        )
+        ),
+        unpriced=[text for (text, _, _), cost in zip(parts, costs, strict=True) if not cost],
     )  # fmt: skip
 
 
-def show_quote(kept: Quote) -> QuoteOut:
-    """A quote as the API shows it."""
+def show_quote(kept: Quote, unpriced: Iterable[str] = ()) -> QuoteOut:
+    """A quote as the API shows it; `unpriced` are lines whose price nobody knows."""
     lines = [QuoteLine.model_validate(line) for line in kept.lines]
     hours = Decimal(kept.minutes) / 60
     found = add_up([*((line.quantity, line.each) for line in lines), (hours, kept.hourly_rate)], kept.tax_percent)
@@ -275,4 +281,5 @@ def show_quote(kept: Quote) -> QuoteOut:
         hourly_rate=str(kept.hourly_rate),
         tax_percent=f"{float(kept.tax_percent):g}",
         warranty_months=kept.warranty_months,
+        unpriced=list(unpriced),
     )

@@ -13,7 +13,8 @@ from weasyprint.urls import URLFetcher, URLFetcherResponse
 from dusky_heron.asfound.queries import found_map, picture
 from dusky_heron.assessment.queries import known, show_reading
 from dusky_heron.bringup.queries import power_up
-from dusky_heron.core.model import Condition, Word
+from dusky_heron.core.model import ROLES, Condition, Word
+from dusky_heron.core.returning.plainly import in_plain_words
 from dusky_heron.fitting.queries import beside, fitted
 from dusky_heron.handback.models import Deviation
 from dusky_heron.handback.queries import handback, quote
@@ -127,6 +128,10 @@ def _places(actor: Actor, job_id: UUID) -> list[dict[str, Any]]:
             {
                 "name": one.shown.name,
                 "role": one.shown.role_title,
+                "plain_role": ROLES[one.position.role].plain,
+                "plainly": in_plain_words(
+                    Word(word), choice.way if choice else None, done=choice is not None and one.shown.id in done
+                ),
                 "marking": one.shown.marking,
                 "readings": readings,
                 "decided": [(one.position.part_names[reading.section], show_reading(reading)) for reading in one.decided],

@@ -137,7 +137,10 @@ class QuoteIn(Schema):
 
 
 class QuoteOut(Answer, QuoteIn):
-    """A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it."""
+    """A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
+
+    `unpriced` are lines of parts whose price nobody knows, before it was written down.
+    """
 
     amounts: list[str]
     labour: str
@@ -148,6 +151,7 @@ class QuoteOut(Answer, QuoteIn):
     hourly_rate: str
     tax_percent: str
     warranty_months: int
+    unpriced: list[str]
 
 
 class ReturnIn(Schema):

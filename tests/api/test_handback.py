@@ -1,6 +1,7 @@
 """From the chosen part to the report: fitted by the list, checked, soaked, signed where it must be, handed back."""
 
 import datetime
+from decimal import Decimal
 from typing import Any
 from unittest.mock import patch
 
@@ -14,6 +15,7 @@ from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Chain
 from dusky_heron.record.queries import printed_head_stands
 from dusky_heron.replacement.models import Choice
+from dusky_heron.stock.models import Part
 from tests.api.base import ApiTest
 
 
@@ -291,6 +293,22 @@ class Papers(HandingBack):
             {"text": "x", "quantity": 1, "each": "∞"},
         ):
             self.put(f"{self.path}/quote", {"version": 2, "lines": [line]}, 422)
+
+    def test_parts_cost_what_the_drawer_says_now_and_an_unknown_price_is_named(self) -> None:
+        part = Part.objects.get(id=self.chosen()["id"])
+        marking = f"CD1: {part.marking}"
+        for price in ("3.10", "2.95"):
+            Part.objects.filter(id=part.id).update(price=Decimal(price))
+            found = self.get(f"{self.path}/quote")
+            self.assertEqual((found["lines"][0]["each"], found["unpriced"]), (price, []))
+        Part.objects.filter(id=part.id).update(price=None)
+        Choice.objects.update(parts=[Choice.objects.get().parts[0] | {"price": ""}])
+        found = self.get(f"{self.path}/quote")
+        self.assertEqual((float(found["lines"][0]["each"]), found["unpriced"]), (0.0, [marking]))
+        self.assertIn("not quoted yet", report_html(self.actor_of("orne"), self.job(3).id))
+        self.put(f"{self.path}/quote", {"version": 0, "lines": [], "minutes": "1h30"}, 422)
+        self.assertEqual(self.put(f"{self.path}/quote", {"version": 0, "lines": [], "minutes": 0})["unpriced"], [])
+        self.assertIn("0.00 GBP", report_html(self.actor_of("orne"), self.job(3).id))  # somebody wrote that down
 
     def test_terms_are_the_leads(self) -> None:
         terms = self.get("terms")

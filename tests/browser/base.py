@@ -54,7 +54,13 @@ class BrowserTest(StaticLiveServerTestCase):
         base = settings.DATABASES["default"]
         url = f"postgres://{base['USER']}:{base['PASSWORD']}@{base['HOST']}:{base['PORT']}/{connection.settings_dict['NAME']}"
         command = [sys.executable, "manage.py", "worker", "--once"]
-        subprocess.run(command, cwd=ROOT, env=os.environ | {"DATABASE_URL": url, "MEDIA_ROOT": settings.MEDIA_ROOT} | environment, check=True, capture_output=True)
+        subprocess.run(
+            command,
+            cwd=ROOT,
+            env=os.environ | {"DATABASE_URL": url, "MEDIA_ROOT": settings.MEDIA_ROOT} | environment,
+            check=True,
+            capture_output=True,
+        )
 
     def assert_axe_clean(self, name: str) -> None:
         """No finding of axe-core for WCAG 2.2 A and AA."""

@@ -1,9 +1,12 @@
 """Grows a workshop's database: run inside `manage.py shell`, by tests.load.load."""
 
+import io
 from datetime import timedelta
 
 from django.utils import timezone
+from PIL import Image
 
+from dusky_heron.asfound.actions import add_photo
 from dusky_heron.assessment.models import Reading, RecordedVerdict
 from dusky_heron.handback.models import Return
 from dusky_heron.instruments.models import Meter
@@ -50,6 +53,17 @@ def grow() -> None:
     )
     Return.objects.bulk_create((Return(job=job, by_name="M. Orne") for job in jobs if job.returned_at), batch_size=1000)
     _record(jobs, member)
+
+
+def photograph(count: int) -> None:
+    """So many photos of what a telephone takes, in job 7; each its own."""
+    member = Member.objects.get(username="orne")
+    job = Job.objects.get(workshop=member.workshop, number=7)
+    for k in range(count):
+        picture = Image.effect_noise((1600, 1200), 20 + k % 50).convert("RGB")
+        file = io.BytesIO()
+        picture.save(file, "JPEG", quality=80)
+        add_photo(member.actor, job.id, file, file.tell(), f"Board {k + 1}")
 
 
 def _record(jobs: list[Job], member: Member) -> None:

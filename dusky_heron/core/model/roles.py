@@ -31,6 +31,7 @@ class RoleFacts:
 
     role: Role
     title: str
+    plain: str
     volts: Volts
     usual_class: str
     class_needed: bool

@@ -7919,6 +7919,8 @@ export interface components {
         /**
          * QuoteOut
          * @description A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
+         *
+         *     `unpriced` are lines of parts whose price nobody knows, before it was written down.
          */
         QuoteOut: {
             /** Version */
@@ -7945,6 +7947,8 @@ export interface components {
             tax_percent: string;
             /** Warranty Months */
             warranty_months: number;
+            /** Unpriced */
+            unpriced: string[];
         };
         /**
          * QuoteIn

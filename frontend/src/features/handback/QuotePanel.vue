@@ -30,10 +30,12 @@ watch(
   },
   { immediate: true },
 )
+/** Whole minutes as a number; anything else as typed, for the server to ask about. */
+const whole = (typed: string) => (/^\d*$/.test(plain(typed)) ? Number(plain(typed)) : (plain(typed) as never))
 const send = () =>
   write({
     version: quote.value?.version ?? 0,
-    minutes: Number(plain(minutes.value)) || 0,
+    minutes: whole(minutes.value),
     lines: lines.value.map((line) => ({
       ...line,
       quantity: plain(line.quantity),
@@ -52,6 +54,9 @@ const send = () =>
       {{ quote.net }} and {{ quote.tax }} tax · labour {{ quote.labour }} at {{ quote.hourly_rate }} an hour · warranty
       {{ quote.warranty_months }} months
     </p>
+    <p v-if="quote.unpriced.length" class="mt-1 border-l-4 border-ochre bg-ochre-w px-3 py-1">
+      Nobody has said what it costs: {{ quote.unpriced.join('; ') }}
+    </p>
     <FoldSection title="Quote or invoice" says="parts, minutes">
       <form class="grid gap-3" novalidate @submit.prevent="send">
         <div v-for="(line, index) in lines" :key="index" class="grid grid-cols-[minmax(0,1fr)_4.500rem_6rem] gap-2">
@@ -59,7 +64,7 @@ const send = () =>
           <TextField v-model="line.quantity" label="How many" mono />
           <TextField v-model="line.each" label="Each" mono />
         </div>
-        <TextField v-model="minutes" class="w-28" label="Minutes" mono />
+        <TextField v-model="minutes" class="w-28" label="Minutes" mono :error="problem?.at('minutes')" />
         <div class="flex flex-wrap gap-3">
           <ActionButton type="submit" :disabled="pending">Write it down</ActionButton>
           <ActionButton @click="lines.push({ text: '', quantity: '1', each: '0.00' })">Another line</ActionButton>
