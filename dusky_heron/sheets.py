@@ -10,7 +10,7 @@ from typing import Any
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.figures import SAME_LENGTH, readings, sign_told, the_number
 
-MOST_BYTES, MOST_ROWS, LONGEST_CELL = 16_000_000, 50_000, 500
+MOST_BYTES, MOST_ROWS, LONGEST_CELL = 16_000_000, 100_000, 500
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 

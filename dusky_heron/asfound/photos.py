@@ -2,7 +2,7 @@
 
 import hashlib
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import IO
 from uuid import UUID
 
@@ -75,11 +75,9 @@ def keep(workshop_id: UUID, photo_id: UUID, encoded: Encoded) -> None:
     default_storage.save(_name(workshop_id, photo_id, small=True), ContentFile(encoded.thumbnail))
 
 
-def keep_as_is(workshop_id: UUID, photo_id: UUID, picture: bytes) -> None:
-    """Put a picture of ours that came back into the storage as it is, so that its digest holds, and a small one made of it."""
-    small = encode(io.BytesIO(picture), len(picture)).thumbnail
-    default_storage.save(_name(workshop_id, photo_id, small=False), ContentFile(picture))
-    default_storage.save(_name(workshop_id, photo_id, small=True), ContentFile(small))
+def as_it_came(picture: bytes) -> Encoded:
+    """A picture of ours that came back, as it is, so that its digest holds, and a small one made of it; see `encode`."""
+    return replace(encode(io.BytesIO(picture), len(picture)), picture=picture)
 
 
 def read(workshop_id: UUID, photo_id: UUID, *, small: bool) -> bytes:

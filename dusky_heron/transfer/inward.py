@@ -18,11 +18,12 @@ from django.core.exceptions import ValidationError
 from django.db import DataError, IntegrityError, models, transaction
 from django.db.models import Max, Q
 
-from dusky_heron.asfound.photos import encode, keep_as_is
+from dusky_heron.asfound.photos import Encoded, as_it_came, keep
 from dusky_heron.core.errors import InputError
 from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.queries import show_job
 from dusky_heron.jobs.schemas import JobOut
+from dusky_heron.longwork.progress import Tell, nobody
 from dusky_heron.record.actions import action, append
 from dusky_heron.record.actions.append import TAKEN_IN, link
 from dusky_heron.record.actor import Actor, Permission
@@ -45,11 +46,11 @@ class Arrived:
 
     document: dict[str, Any]
     digest: str
-    photos: dict[str, bytes]
+    photos: dict[str, Encoded]
 
 
-def look_at(content: bytes) -> Arrived:
-    """Everything that can be said of a file without writing: raises InputError at the field `file`."""
+def look_at(content: bytes, tell: Tell = nobody) -> Arrived:
+    """Everything that can be said of a file without writing: raises InputError at the field `file`; `tell` hears of each photo."""
     files = _unpack(content)
     for name in (MANIFEST, JOB_FILE):
         if name not in files:
@@ -64,7 +65,7 @@ def look_at(content: bytes) -> Arrived:
     document = as_of_now(document, FIELD)
     _verify_chain(document["chain"])
     _verify_links(document["tables"])
-    return Arrived(document, sums[JOB_FILE], _photos(document, files))
+    return Arrived(document, sums[JOB_FILE], _photos(document, files, tell))
 
 
 def _unpack(content: bytes) -> dict[str, bytes]:
@@ -140,26 +141,31 @@ def _verify_links(tables: dict[str, list[dict[str, Any]]]) -> None:
                     raise InputError(FIELD, f"A row of {table.name} names one of {listed} that is not there.")
 
 
-def _photos(document: dict[str, Any], files: dict[str, bytes]) -> dict[str, bytes]:
+def _photos(document: dict[str, Any], files: dict[str, bytes], tell: Tell) -> dict[str, Encoded]:
     wanted = {row["digest"] for row in document["tables"]["photos"]}
     there = {name for name in files if name.startswith("photos/")}
     if there != {photo_name(digest) for digest in wanted}:
         raise InputError(FIELD, "Photos are missing, or there are some that belong to nothing.")
-    found = {digest: files[photo_name(digest)] for digest in wanted}
-    for digest, content in found.items():
+    found = {}
+    for done, digest in enumerate(sorted(wanted)):
+        tell(done, len(wanted) + 1)
+        content = files[photo_name(digest)]
         if hashlib.sha256(content).hexdigest() != digest:
             raise InputError(FIELD, "A photo is not the one that was recorded.")
         try:
-            encode(io.BytesIO(content), len(content))
+            found[digest] = as_it_came(content)
         except InputError as error:
             raise InputError(FIELD, f"A photo cannot be kept: {error.sentence}") from error
     return found
 
 
 @action(Permission.DECIDE)
-def take_in(actor: Actor, content: bytes) -> JobOut:
-    """Take a job in under the workshop's next number; its record goes on where it ended, the import is the workshop's own."""
-    arrived = look_at(content)
+def take_in(actor: Actor, content: bytes, tell: Tell = nobody) -> JobOut:
+    """Take a job in under the workshop's next number; its record goes on where it ended, the import is the workshop's own.
+
+    Photos are looked at before the workshop is held, which others need to open jobs of their own.
+    """
+    arrived = look_at(content, tell)
     lock_workshop(actor)
     subject = arrived.document["chain"]["subject"]
     known = Chain.objects.filter(Q(origin_id=subject) | Q(subject_id=subject), workshop_id=actor.workshop_id).first()
@@ -186,7 +192,7 @@ def take_in(actor: Actor, content: bytes) -> JobOut:
     if not same:
         raise InputError(FIELD, "It would not come out again as it came in: nothing was taken.")
     for photo in apps.get_model("asfound.Photo")._default_manager.filter(job_id=job.pk):
-        keep_as_is(actor.workshop_id, photo.pk, arrived.photos[photo.digest])
+        keep(actor.workshop_id, photo.pk, arrived.photos[photo.digest])
     body = {
         "job": job.number,
         "id": str(job.pk),

@@ -10,9 +10,10 @@ from dusky_heron.asfound.queries import few_photos
 from dusky_heron.jobs.queries import job
 from dusky_heron.jobs.schemas import JobOut
 from dusky_heron.longwork.schemas import PaperWork, WorkOut
-from dusky_heron.transfer.asking import ask_for_job_file
+from dusky_heron.transfer.asking import ask_for_job_file, ask_to_take_in, many_photos
 from dusky_heron.transfer.inward import MOST_BYTES, take_in
 from dusky_heron.transfer.outward import as_zip
+from dusky_heron.transfer.schemas import JobWork
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["transfer"])
@@ -34,7 +35,10 @@ def out(request: HttpRequest, job_id: UUID) -> HttpResponse:
     return answer
 
 
-@router.post("job-files", response=JobOut)
-def take(request: HttpRequest, file: File[UploadedFile]) -> JobOut:
-    """Take a job in from a file, all of it or nothing."""
-    return take_in(actor_of(request), file.read(MOST_BYTES + 1))
+@router.post("job-files", response={200: JobOut, 202: JobWork})
+def take(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut | WorkOut]:
+    """Take a job in from a file, all of it or nothing; one with many photos by the worker, whose answer is the job."""
+    content = file.read(MOST_BYTES + 1)
+    if many_photos(content):
+        return Status(202, ask_to_take_in(actor_of(request), content))
+    return Status(200, take_in(actor_of(request), content))

@@ -11,6 +11,7 @@ from dusky_heron.longwork.papers import keep_paper
 from dusky_heron.longwork.progress import Tell
 from dusky_heron.longwork.schemas import Paper
 from dusky_heron.record.actor import Actor
+from dusky_heron.transfer.inward import take_in
 from dusky_heron.transfer.outward import as_zip
 
 
@@ -23,3 +24,9 @@ def write_job_file(work_id: str) -> None:
 def _job_file(actor: Actor, work: Work, tell: Tell) -> Paper:
     number = find_job(actor, UUID(work.name)).number
     return keep_paper(work, f"job-{number}.zip", "application/zip", as_zip(actor, UUID(work.name), tell))
+
+
+@app.task
+def take_in_job(work_id: str) -> None:
+    """Take a job in from a file with many photos."""
+    perform(UUID(work_id), lambda actor, work, tell: take_in(actor, bytes(work.given), tell))

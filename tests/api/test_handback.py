@@ -2,12 +2,16 @@
 
 import datetime
 from decimal import Decimal
+from types import SimpleNamespace
 from typing import Any
 from unittest.mock import patch
 
 from django.utils import timezone
 from icalendar import Calendar
 
+from dusky_heron.core.selection.fitting_list import EMPTY
+from dusky_heron.discharge.models import ChargeState
+from dusky_heron.fitting.models import FitTick
 from dusky_heron.handback.actions import months_on
 from dusky_heron.handback.models import CheckResult, Soak
 from dusky_heron.handback.report import report_html
@@ -102,6 +106,21 @@ class Fitting(HandingBack):
         self.assertIsNone(again["fitted_at"])
         self.assertEqual(self.get(f"{self.path}/sheet")["stage"], "fit")
         self.assertEqual(self.post(path, {"line": "sing"}, 422)["errors"][0]["field"], "line")
+
+    def test_nothing_is_ticked_as_empty_but_on_a_proof_that_stands_or_a_link(self) -> None:
+        self.measured_low()
+        self.chosen()
+        self.post(f"positions/{self.place}/take-out", {})
+        path = f"positions/{self.place}/fitting"
+        for state in ChargeState:
+            with self.subTest(state), patch("dusky_heron.fitting.actions.charge_line") as line:
+                line.return_value = [SimpleNamespace(state=state)]
+                stands = state in ("proved", "kept_shorted")
+                self.post(path, {"line": EMPTY}, 200 if stands else 422)
+                self.assertEqual(FitTick.standing(line=EMPTY, done=True).exists(), stands)
+                if stands:
+                    self.post(path, {"line": EMPTY, "done": False})
+                    FitTick.objects.all().delete()
 
     def test_the_map_stands_in_the_list_and_a_photo_where_the_workshop_asks(self) -> None:
         place = self.position(7, "C1")

@@ -35,7 +35,7 @@ WHOLE = (  # files that cannot be read at all, and what is said
     (b'marking;kind\n"1 uF X2;safety film\n', "quotation mark"),
     (b'marking;kind\n"1 uF" X2;safety film\n', "quotation mark"),
     (b"marking\n" + b"x" * 16_000_001, "larger than 16 MB"),
-    (b"marking\n" + b"1 uF X2 310~\n" * 50_001, "More than 50000 rows"),
+    (b"marking\n" + b"1 uF X2 310~\n" * 100_001, "More than 100000 rows"),
 )
 ROWS = (  # rows that are refused, their column and what is said
     ("nothing;safety film;1;A;1", "marking", ""),

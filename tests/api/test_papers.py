@@ -7,6 +7,7 @@ from uuid import UUID
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dusky_heron.asfound import queries
 from dusky_heron.asfound.models import Photo
@@ -59,6 +60,23 @@ class Papers(ApiTest):
                         self.assertIn("1 photos", answer.json()["detail"])
         with mock.patch.object(queries, "AT_ONCE", 0):
             self.assertEqual(self.done(self.ask("report"))["state"], "done")
+
+    def test_a_file_with_many_photos_is_taken_in_by_the_worker(self) -> None:
+        content = as_zip(self.actor_of("orne"), self.job(7).id)
+        self.sign_in("stranger")
+        for given, status in ((content, 202), (content[:-30], 422), (b"PK", 422)):
+            with mock.patch("dusky_heron.transfer.asking.AT_ONCE", 0):
+                file = SimpleUploadedFile("job.zip", given)
+                asked = self.answer(self.client.post("/api/job-files", {"file": file}), status)
+            if status == 202:
+                done = self.done(asked)
+                self.assertEqual((done["state"], done["answer"]["title"]), ("done", "Organ relay supply"))
+                found = self.get(f"jobs/{done['answer']['id']}/found")["photos"][0]
+                self.assertEqual(self.client.get(f"/api/photos/{found['id']}/small").status_code, 200)
+        self.sign_in("vell")
+        with mock.patch("dusky_heron.transfer.asking.AT_ONCE", 0):
+            file = SimpleUploadedFile("job.zip", content)
+            self.answer(self.client.post("/api/job-files", {"file": file}), 403)
 
     def test_asked_to_stop_while_it_is_laid_out_it_leaves_no_file(self) -> None:
         asked = self.ask("report")

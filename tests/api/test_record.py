@@ -39,6 +39,8 @@ from tests.api.base import JSON, PASSWORD, ApiTest, load_workshops
 class ChainOfHashes(ApiTest):
     """Whatever is altered is found, and where."""
 
+    FORGES = True
+
     def setUp(self) -> None:
         super().setUp()
         self.actor: Actor = Member.objects.get(username="orne").actor
@@ -69,6 +71,19 @@ class ChainOfHashes(ApiTest):
         self.assertEqual(self.verdict(), (False, 7))
         Entry.objects.filter(id=self.entries[3].id).delete()
         self.assertEqual(self.verdict(), (False, 4))
+
+    def test_a_chain_cut_at_its_end_is_found_also_where_its_last_entry_binds_nothing(self) -> None:
+        with writing():
+            append(self.actor, self.job(2).id, "noted", {"said": "only words"})
+        self.assertEqual(self.verdict(), (True, None))
+        last = Entry.objects.get(chain__subject_id=self.job(2).id, sequence=13)
+        self.assertEqual(last.binds, "")
+        last.delete()
+        self.assertEqual(self.verdict(), (False, 13))
+        Chain.objects.filter(subject_id=self.job(2).id).update(length=12)
+        self.assertEqual(self.verdict(), (False, 13))  # its head is that of thirteen
+        Chain.objects.filter(subject_id=self.job(2).id).update(length=13, head=self.entries[-1].hash)
+        self.assertEqual(self.verdict(), (False, 13))  # and its length
 
 
 class AnyAlteration(TestCase):

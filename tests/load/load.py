@@ -31,7 +31,7 @@ def main() -> int:
 def _measured(stage: Stage, folder: str) -> int:
     stage.manage("shell", "-v", "0", "-c", f"from tests.load.grow import grow, photograph; grow(); photograph({PHOTOS})")
     worker = subprocess.Popen(["scripts/serve", "worker"], cwd=ROOT, env=stage.environment, start_new_session=True)
-    aside = ThreadPoolExecutor(1).submit(_long_work, stage.url)
+    aside = ThreadPoolExecutor(1).submit(_long_work, stage.url, worker)
     try:
         command = [
             "locust", "-f", "tests/load/locustfile.py", "--headless", "--only-summary", "-u", "20", "-r", "2", "-t", "150s",
@@ -65,7 +65,7 @@ def _measured(stage: Stage, folder: str) -> int:
     return int(slow or failed)
 
 
-def _long_work(url: str) -> list[str]:
+def _long_work(url: str, worker: "subprocess.Popen[bytes]") -> list[str]:
     """Asked for once all have signed in; how long each took, and how often it could be looked at meanwhile."""
     time.sleep(20)
     lead = Technician(url, "orne")
@@ -76,10 +76,14 @@ def _long_work(url: str) -> list[str]:
         f"file of {PHOTOS} photos": lead.ask("POST", f"/api/jobs/{job}/job-file", {}),
         f"list of {ROWS} rows": lead.send_file("/api/part-lists", "long.csv", f"marking;kind;quantity\n{rows}".encode()),
     }
-    began, said = time.monotonic(), []
+    began, said = time.monotonic(), list[str]()
     for what, answer in asked.items():
         work = answer.json()
+        if answer.status != 202:
+            return [*said, f"{what}: {answer.status} {work['detail']}"]
         while work["state"] not in ("done", "refused", "stopped"):
+            if worker.poll() is not None:
+                return [*said, f"{what}: the worker ended with {worker.returncode}"]
             time.sleep(0.5)
             work = lead.ask("GET", f"/api/work/{work['id']}").json()
         said.append(f"{what}: {work['state']} {time.monotonic() - began:.0f} s after it was asked for {work['sentence']}")

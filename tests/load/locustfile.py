@@ -2,6 +2,7 @@
 
 import os
 import random
+import time
 import uuid
 from typing import Any
 
@@ -21,11 +22,20 @@ class Technician(HttpUser):
         self.client.get("/", name="page")
         username = random.choice(("orne", "vell"))
         body = {"username": username, "password": os.environ["DEMO_PASSWORD"]}
-        self.client.post("/api/session", json=body, headers=self.token(), name="sign in")
+        self.sign_in(body)
         self.jobs = [row["job"]["id"] for row in self.client.get("/api/bench", name="first bench").json()]
         sheets = [self.client.get(f"/api/jobs/{job}/sheet", name="first sheet").json() for job in random.sample(self.jobs, 12)]
         self.places = [place["id"] for sheet in sheets for place in sheet["positions"]]
         self.meter = self.client.get("/api/meters", name="first meters").json()[0]["id"]
+
+    def sign_in(self, body: Any) -> None:
+        """Again after a while where many sign in at once."""
+        while True:
+            with self.client.post("/api/session", json=body, headers=self.token(), name="sign in", catch_response=True) as answer:
+                if answer.status_code != 429:
+                    return
+                answer.success()
+            time.sleep(float(answer.headers["Retry-After"]))
 
     def token(self, **more: Any) -> Any:
         return HEADERS | {"X-CSRFToken": self.client.cookies.get("csrftoken", "")} | more

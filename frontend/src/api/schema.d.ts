@@ -2443,7 +2443,7 @@ export interface paths {
         put?: never;
         /**
          * Take
-         * @description Take a job in from a file, all of it or nothing.
+         * @description Take a job in from a file, all of it or nothing; one with many photos by the worker, whose answer is the job.
          */
         post: operations["dusky_heron_transfer_router_take"];
         delete?: never;
@@ -8043,6 +8043,33 @@ export interface components {
             reason: string;
         };
         /**
+         * JobWork
+         * @description A job's file in the worker's hands; its answer is the job.
+         */
+        JobWork: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            state: components["schemas"]["State"];
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Stop Asked */
+            stop_asked: boolean;
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
+            answer: components["schemas"]["JobOut"] | null;
+        };
+        /**
          * FailedOut
          * @description A part that failed: where, what was printed on it, why, how old it was, and what took its place.
          */
@@ -12939,6 +12966,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobWork"];
                 };
             };
             /** @description What is wrong */

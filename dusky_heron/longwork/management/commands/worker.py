@@ -2,11 +2,13 @@
 
 import asyncio
 import gc
+import os
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from procrastinate.contrib.django import app
 
+BEHIND = 10  # long work gives way to whoever waits for an answer on the same machine
 RARELY = (50_000, 20, 100)  # long lists make many objects that soon go: collecting often only takes time
 
 
@@ -22,6 +24,7 @@ class Command(BaseCommand):
     def handle(self, *_: Any, **options: Any) -> None:
         """Until a signal, or until nothing waits."""
         gc.set_threshold(*RARELY)
+        os.nice(BEHIND)
         asyncio.run(self._work(wait=not options["once"]))
 
     async def _work(self, *, wait: bool) -> None:

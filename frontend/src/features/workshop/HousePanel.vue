@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { sheetOf } from '@/features/job/stages'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSuppliers } from '@/features/buying/queries'
 import { useMeters, useResistors } from '@/features/instruments/queries'
 import type { Schemas } from '@/api/client'
+import { useWork } from '@/api/work'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import WorkBar from '@/ui/WorkBar.vue'
 import { fieldsOf } from '@/ui/fields'
 import { useLimits, useSchools, useSetTerms, useTakeJob, useTerms } from './queries'
 
@@ -22,6 +24,7 @@ const { data: schools } = useSchools()
 const { data: terms } = useTerms()
 const setting = useSetTerms()
 const { write: take, pending, at, general } = useTakeJob()
+const work = useWork<Schemas['JobOut']>()
 const router = useRouter()
 const changing = ref(false)
 const TERMS = fieldsOf<Schemas['TermsEdit']>({
@@ -70,10 +73,13 @@ const rows = computed(() => [
 ])
 async function takeIn(event: Event) {
   const field = event.target as HTMLInputElement
-  const job = field.files?.[0] && (await take(field.files[0]))
+  const taken = field.files?.[0] && (await take(field.files[0]))
   field.value = ''
-  if (job) await router.push(sheetOf(job.id, 'record'))
+  if (taken && 'state' in taken) work.watch(taken)
+  else if (taken) await show(taken)
 }
+const show = (job: Schemas['JobOut']) => router.push(sheetOf(job.id, 'record'))
+watch(work.answer, (job) => job && void show(job))
 </script>
 
 <template>
@@ -122,7 +128,8 @@ async function takeIn(event: Event) {
       :disabled="pending"
       @change="takeIn"
     />
-    <ProblemNote class="mt-1" :sentence="at('file') || general" />
+    <WorkBar v-if="work.running.value" :work="work.work.value" what="Its photos" @stop="work.stop()" />
+    <ProblemNote class="mt-1" :sentence="at('file') || general || work.sentence.value" />
     <p class="mt-4">
       <a href="/api/due.ics" class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
         >Warranties, calibrations and needed parts for a calendar</a
