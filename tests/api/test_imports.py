@@ -71,6 +71,19 @@ class Lists(ApiTest):
         self.assertEqual(work["state"], "done" if status == 200 else "refused", work)
         return work["answer"] if status == 200 else work
 
+    def test_a_row_refused_early_in_a_long_list_refuses_the_whole(self) -> None:
+        """Rows are looked at five hundred at a time: what an early one said is not forgotten by a later one."""
+        for bad in (2, 499, 501, 700):
+            rows = [f"{k} pF K X2 310 V~;safety film;2" for k in range(1, 1200)]
+            rows[bad] = "no marking at all;safety film;2"
+            content = ("marking;kind;quantity\n" + "\n".join(rows)).encode()
+            before = Part.objects.count()
+            with self.subTest(bad):
+                seen = self.send(content, "preview")
+                self.assertEqual((seen["refused"], seen["rows"][0]["line"]), (1, bad + 2))
+                self.assertIn("1 rows are refused", self.send(content, "take", 409)["sentence"])
+                self.assertEqual(Part.objects.count(), before)
+
     def test_files_that_cannot_be_read_say_why_and_change_nothing(self) -> None:
         before = Part.objects.count()
         for content, says in WHOLE:

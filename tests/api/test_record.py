@@ -250,6 +250,17 @@ class Once(ApiTest):
         other = self.post(path, body | {"value": "13u"}, 409, **{"Idempotency-Key": "k1"})
         self.assertIn("another write", other["detail"])
 
+    def test_a_key_is_its_members_own(self) -> None:
+        path = f"positions/{self.position(1, 'C1').id}/readings"
+        body = {"value": "12.9u", "meter_id": self.meter_id()}
+        for count, username in ((1, "orne"), (2, "vell"), (2, "orne"), (2, "vell")):
+            self.sign_in(username)
+            self.post(path, body, **loose({"Idempotency-Key": "k3"}))
+            self.assertEqual(Reading.objects.filter(position__job__number=1).count(), count)
+        self.sign_in("orne")
+        self.assertEqual([one["by_name"] for one in self.get(f"jobs/{self.job(1).id}/record") if one["kind"] == "reading"],
+                         ["M. Orne", "T. Vell"])  # fmt: skip
+
     def test_a_refused_write_does_not_use_the_key_up(self) -> None:
         path = f"positions/{self.position(1, 'C1').id}/readings"
         self.post(path, {"value": "?", "meter_id": self.meter_id()}, 422, **{"Idempotency-Key": "k2"})
