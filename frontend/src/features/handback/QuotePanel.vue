@@ -46,7 +46,9 @@ const send = () =>
 
 <template>
   <section v-if="quote" class="mt-6" aria-label="Price">
-    <h2 class="text-small font-semibold text-slate7">Price, with {{ quote.tax_percent }} % tax{{ quote.version ? '' : ': not written down yet' }}</h2>
+    <h2 class="text-small font-semibold text-slate7">
+      Price, with {{ quote.tax_percent }} % tax{{ quote.version ? '' : ': not written down yet' }}
+    </h2>
     <p class="font-mono text-number font-medium">
       {{ quote.gross }}<span class="text-value font-light text-slate5">&nbsp;{{ quote.currency }}</span>
     </p>
