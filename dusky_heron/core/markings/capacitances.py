@@ -139,8 +139,10 @@ def _range(draft: Draft, values: list[float], *, told: bool) -> tuple[float, flo
     intermittent = not SHORT_SERVICES.isdisjoint(p.value for p in draft.of("service"))
     if first == second:
         return None
-    if told or (first < second and ratio <= NARROW and not direct):
+    if first < second and (told or (ratio <= NARROW and not direct)):
         return printed
+    if told:
+        return draft.choose((printed, 0.0), (None, 0.5))
     if ratio >= (WIDE_DC if direct else WIDE_AC) and not intermittent:
         return None
     if direct:

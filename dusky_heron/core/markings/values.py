@@ -91,7 +91,7 @@ def _with_unit(match: re.Match[str]) -> Iterator[Found]:
     if word[-1] > "z":
         notation = "cyrillic"
     items = list(re.finditer(rf"(?:(?P<times>[2-9])\s?x\s?)?(?P<figures>{SPACED}|{SIMPLE})", match["list"]))
-    joints = re.sub(r"[0-9.,x\s]", "", match["list"])
+    joints = re.sub(r"[0-9.,x\s]", "", match["list"]).lower()
     window = joints == "to" and len(items) == 2
     dashed = window or ("-" in joints and len(items) == 2)
     if not items or ("-" in joints and set(joints) != {"-"}) or ("t" in joints and not window):
@@ -223,7 +223,7 @@ TOLERANCE = (
 ITEM = r"(?:[2-9]\s?x\s?)?{N}"
 CAPACITANCE = recognisers(
     "capacitance",
-    numbers(rf"(?P<list>{ITEM}(?:(?:\s?[+/&-]\s?|\sto\s){ITEM}){{0,5}})\s*{UNIT}"),
+    numbers(rf"(?P<list>{ITEM}(?:(?:\s?[+/&-]\s?|\s(?i:to)\s){ITEM}){{0,5}})\s*{UNIT}"),
     _with_unit,
     DIGITS + ".,",
 )
