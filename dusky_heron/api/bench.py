@@ -1,6 +1,5 @@
 """The Bench and the sheet of a job: what several apps know, put together."""
 
-from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
@@ -20,7 +19,7 @@ from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs
-from dusky_heron.jobs.schemas import JobOut, Named, PositionOut
+from dusky_heron.jobs.schemas import JobOut, Place, PositionOut
 from dusky_heron.jobs.stages import STAGE_TITLES, Stage
 from dusky_heron.presented import Answer
 from dusky_heron.record.actor import Actor
@@ -77,11 +76,10 @@ class ReturnedJob(Answer):
 def bench(request: HttpRequest) -> list[BenchJob]:
     """Every job on the bench; those handed back are not there any more."""
     actor = actor_of(request)
-    found = jobs.jobs(actor)
-    stand = _stand(actor, found, jobs.place_names(actor, [job.id for job in found]))
+    found = jobs.on_the_bench(actor)
     return [
         BenchJob(job=job, stage=one.stage, stage_title=STAGE_TITLES[one.stage], waits_for=one.waits_for, gravest=gravest(one.line))
-        for job, one in zip(found, stand, strict=True)
+        for (job, _), one in zip(found, _stand(actor, found), strict=True)
     ]
 
 
@@ -101,9 +99,8 @@ def returned_jobs(request: HttpRequest) -> list[ReturnedJob]:
 def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     """One job."""
     actor = actor_of(request)
-    job = jobs.job(actor, job_id)
-    shown = jobs.positions(actor, [job_id])
-    (one,) = _stand(actor, [job], shown)
+    job, shown, places = jobs.with_places(actor, job_id)
+    (one,) = _stand(actor, [(job, places)])
     return JobSheet(
         job=job,
         stage=one.stage,
@@ -113,7 +110,7 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
         charge_line=one.line,
         positions=[
             SheetPosition(**dict(position), standing=place.standing, choice=place.choice)
-            for position, place in zip(shown[job_id], one.places, strict=True)
+            for position, place in zip(shown, one.places, strict=True)
         ],
     )
 
@@ -139,18 +136,19 @@ class _Stand:
     waits_for: str
 
 
-def _stand(actor: Actor, found: list[JobOut], by_job: Mapping[UUID, Sequence[Named]]) -> list[_Stand]:
+def _stand(actor: Actor, found: list[tuple[JobOut, list[Place]]]) -> list[_Stand]:
     """Where jobs stand, in a constant number of statements whatever theirs."""
-    everywhere = [place for places in by_job.values() for place in places]
-    ids = [place.id for place in everywhere]
-    charges = {item.position_id: item for item in charge_line(everywhere)}
-    standing, chosen, waits = standings(actor, ids), choices(ids), waiting_for(ids)
-    done, job_ids = fitted(chosen.values()), [job.id for job in found]
+    everywhere = [place for _, places in found for place in places]
+    known = {place.id: place.known for place in everywhere}
+    ids = list(known)
+    charges = {item.position_id: item for item in charge_line(everywhere, known)}
+    standing, chosen, waits = standings(actor, known), choices(ids), waiting_for(ids)
+    done, job_ids = fitted(chosen.values()), [job.id for job, _ in found]
     up, checked = powered(job_ids), begun(job_ids)
     rows = []
-    for job in found:
+    for job, found_places in found:
         places = [
-            _Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in by_job[job.id]
+            _Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in found_places
         ]
         line = [charges[place.id] for place in places]
         after = _After(done, job.id in up, job.id in checked, job.returned_at is not None)

@@ -207,7 +207,7 @@ def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
 
 def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
     """Places whose verdict asks for another part, or that have one. Five statements."""
-    standing = standings(actor, [shown.id for shown, _ in work.places])
+    standing = standings(actor, {shown.id: place for shown, place in work.places})
     done = fitted(work.chosen.values())
     found = []
     for shown, _ in work.places:

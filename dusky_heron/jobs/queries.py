@@ -26,7 +26,7 @@ from dusky_heron.jobs.schemas import (
     Connection,
     ExtraOption,
     JobOut,
-    PlaceName,
+    Place,
     PositionIn,
     PositionOut,
     ProtectionClass,
@@ -48,10 +48,17 @@ from dusky_heron.workshops.queries import nominal_supply
 MOST_RETURNED = 200
 
 
-def jobs(actor: Actor) -> list[JobOut]:
-    """The workshop's jobs on the bench, newest first. One statement."""
-    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True)
-    return [show_job(job) for job in found.order_by("-number")]
+def on_the_bench(actor: Actor) -> list[tuple[JobOut, list[Place]]]:
+    """The workshop's jobs on the bench with their places, newest first. Two statements."""
+    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True).order_by("-number")
+    return [(show_job(job), [_place(row, job) for row in job.positions.all()]) for job in found.prefetch_related("positions")]
+
+
+def with_places(actor: Actor, job_id: UUID) -> tuple[JobOut, list[PositionOut], list[Place]]:
+    """A job with its places as shown and as they are looked through. Two statements."""
+    job = find_job(actor, job_id)
+    rows = list(Position.objects.filter(job_id=job_id))
+    return show_job(job), [show_position(row) for row in rows], [_place(row, job) for row in rows]
 
 
 def returned_jobs(actor: Actor) -> list[JobOut]:
@@ -63,24 +70,6 @@ def returned_jobs(actor: Actor) -> list[JobOut]:
 def job(actor: Actor, job_id: UUID) -> JobOut:
     """One job. One statement."""
     return show_job(find_job(actor, job_id))
-
-
-def positions(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PositionOut]]:
-    """The positions of jobs, by job. One statement."""
-    found: dict[UUID, list[PositionOut]] = {job_id: [] for job_id in job_ids}
-    for position in Position.objects.filter(job_id__in=job_ids, job__workshop_id=actor.workshop_id):
-        found[position.job_id].append(show_position(position))
-    return found
-
-
-def place_names(actor: Actor, job_ids: list[UUID]) -> dict[UUID, list[PlaceName]]:
-    """The positions of jobs by their names alone, by job. One statement."""
-    found: dict[UUID, list[PlaceName]] = {job_id: [] for job_id in job_ids}
-    rows = Position.objects.filter(job_id__in=job_ids, job__workshop_id=actor.workshop_id)
-    for job_id, position_id, name, marking, role, basis in rows.values_list("job_id", "id", "name", "marking", "role", "basis"):
-        read = core.told_by_place(read_kept(marking), core.Role(role), core.Basis(basis) if basis else None)
-        found[job_id].append(PlaceName(position_id, name, read.provisional))
-    return found
 
 
 def position_ids(actor: Actor, job_id: UUID) -> dict[str, UUID]:
@@ -137,6 +126,12 @@ def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Positi
     job = find_job(actor, job_id)
     found = Position.objects.filter(job_id=job_id)
     return show_job(job), [_core(position, job, read_kept(position.marking)) for position in found]
+
+
+def _place(row: Position, job: Job) -> Place:
+    marking = read_kept(row.marking)
+    read = core.told_by_place(marking, core.Role(row.role), core.Basis(row.basis) if row.basis else None)
+    return Place(row.id, row.name, read.provisional, _core(row, job, marking))
 
 
 def _core(position: Position, job: Job, marking: Marking) -> core.Position:

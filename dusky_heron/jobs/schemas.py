@@ -10,7 +10,20 @@ from uuid import UUID
 from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 
 from dusky_heron.core.discharge.planning import MOST_PARTS
-from dusky_heron.core.model import Arrangement, Basis, Condition, LeadForm, PartKind, Quantity, Reach, Role, Sign, Topology, Word
+from dusky_heron.core.model import (
+    Arrangement,
+    Basis,
+    Condition,
+    LeadForm,
+    PartKind,
+    Position,
+    Quantity,
+    Reach,
+    Role,
+    Sign,
+    Topology,
+    Word,
+)
 from dusky_heron.jobs.stages import Stage
 from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
@@ -198,12 +211,13 @@ class Named(Protocol):
 
 
 @dataclass(frozen=True, slots=True)
-class PlaceName:
-    """A position by its name alone, and whether its marking is settled, where many are looked through."""
+class Place:
+    """A position where many are looked through: its name, whether its marking is settled, and what the core knows of it."""
 
     id: UUID
     name: str
     provisional: bool
+    known: Position
 
 
 class StandardOut(Answer):

@@ -13,7 +13,7 @@ from dusky_heron.core.model.materials import KINDS, MATERIALS, Sure, made_of
 from dusky_heron.core.verdict import judge
 
 TODAY = datetime.date(2026, 6, 1)
-# Marking, material, and the loss DOMAIN section 5 states at hertz.
+# Marking, material, and the highest loss of its standard or of data sheets, at hertz.
 LOSSES = (
     ("10n MKP 630 VDC", "polypropylene", ((100, 0.001), (1000, 0.001), (10000, 0.003))),
     ("10n MKT 63 VDC", "polyester", ((100, 0.010), (1000, 0.010), (10000, 0.015), (100000, 0.030))),
@@ -37,7 +37,7 @@ def said(text: str, reading: Reading, role: Role = Role.COUPLING) -> list[Word]:
 
 
 class Losses(unittest.TestCase):
-    """Each material at each frequency of DOMAIN, just below, at and above."""
+    """Each material at each frequency at which its loss is stated, just below, at and above."""
 
     def test_each_figure_just_below_and_above(self) -> None:
         for text, key, rows in LOSSES:

@@ -13,7 +13,7 @@ E24 = {round(10 ** (1 + k / 24)) for k in range(24)} - {26, 29, 32, 35, 38, 42, 
 
 
 class Assumed(unittest.TestCase):
-    """No tolerance printed (DOMAIN 2): what it is planned with, by the kind of part."""
+    """No tolerance printed: what it is planned with, by the kind of part."""
 
     def test_each_kind(self) -> None:
         for text, low, high in (

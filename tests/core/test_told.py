@@ -17,7 +17,7 @@ OPEN = (
 
 
 class Places(unittest.TestCase):
-    """Bare volts in a DC place are DC (DOMAIN 2), and values that are not made for a place are not in it."""
+    """Bare volts in a DC place are DC, and values that are not made for a place are not in it."""
 
     def test_bare_volts_are_of_the_kind_of_the_place(self) -> None:
         self.assertFalse(DIRECT_ROLES & ALTERNATING_ROLES)

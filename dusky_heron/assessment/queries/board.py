@@ -1,9 +1,10 @@
 """Where positions stand: the sheet of a job, and the last word and reading of each."""
 
+from collections.abc import Mapping
 from uuid import UUID
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict
-from dusky_heron.assessment.queries.known import Known, known
+from dusky_heron.assessment.queries.known import Known, known, verdicts
 from dusky_heron.assessment.queries.shown import interval, show_bar, show_reading, show_verdict
 from dusky_heron.assessment.schemas import BoardOut, BoardRow, StandingOut
 from dusky_heron.core import model as core
@@ -40,19 +41,18 @@ def _row(one: Known) -> BoardRow:
     )
 
 
-def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]:
-    """Last recorded word and last reading by position, of positions the asker may see. Two to eight statements.
+def standings(actor: Actor, places: Mapping[UUID, core.Position]) -> dict[UUID, StandingOut]:
+    """Last recorded word and last reading by position, of positions the asker may see. Two to seven statements.
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
-    recorded = RecordedVerdict.standing(position_id__in=position_ids)
+    recorded = RecordedVerdict.standing(position_id__in=places)
     last = recorded.order_by("position_id", *RecordedVerdict.NEWEST_FIRST).distinct("position_id")
     words = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
-    fresh = set(position_ids) - set(words)
-    for one in known(actor, known_positions(actor, ids=fresh)) if fresh else []:
-        if one.verdict.word in core.TO_REPLACE:
-            words[one.shown.id] = one.verdict.word
-    capacitances = Reading.standing(position_id__in=position_ids, quantity=core.Quantity.CAPACITANCE)
+    fresh = {position_id: place for position_id, place in places.items() if position_id not in words}
+    now = verdicts(actor, fresh) if fresh else {}
+    words |= {position_id: verdict.word for position_id, verdict in now.items() if verdict.word in core.TO_REPLACE}
+    capacitances = Reading.standing(position_id__in=places, quantity=core.Quantity.CAPACITANCE)
     decides = capacitances.exclude(condition=core.Condition.NEW_PART)
     newest = decides.order_by("position_id", *Reading.NEWEST_FIRST).distinct("position_id")
     read = {r.position_id: r for r in newest.only("position_id", "quantity", "value", "low", "high")}
@@ -63,5 +63,5 @@ def standings(actor: Actor, position_ids: list[UUID]) -> dict[UUID, StandingOut]
             reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
             interval=interval(read[position_id]) if position_id in read else "",
         )
-        for position_id in position_ids
+        for position_id in places
     }

@@ -1,7 +1,7 @@
 """What is known of positions and what follows from it: readings, signs, the verdict now and the one recorded last."""
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import asdict, dataclass
 from functools import cache, partial
 from typing import TypeVar
@@ -77,23 +77,35 @@ def known(actor: Actor, placed: list[Placed]) -> list[Known]:
     """Positions with all that follows from their evidence. Five statements, whatever their number; one more for an open ask."""
     ids = [shown.id for shown, _, _ in placed]
     by = judging(actor)
-    today = timezone.localdate()
-    meters = cache(partial(specifications, actor))
-
-    def able(ask: core.Measurement) -> bool:
-        return any(fine_enough(meter, ask) for meter in meters())
-
+    judged = _judge(actor, by)
     readings = _by_position(Reading.objects.filter(position_id__in=ids), ids)
     signs = _by_position(SeenSign.objects.filter(position_id__in=ids), ids)
     recorded = {v.position_id: v for v in RecordedVerdict.standing(position_id__in=ids)}
     found = []
     for shown, position, job in placed:
         evidence = _evidence(readings[shown.id], signs[shown.id])
-        verdict = judge(position, evidence, limits=by.limits, schools=by.schools, today=today, able=able)
+        verdict = judged(position, evidence)
         found.append(
             Known(shown, position, job, readings[shown.id], signs[shown.id], evidence, verdict, recorded.get(shown.id), by)
         )
     return found
+
+
+def verdicts(actor: Actor, places: Mapping[UUID, core.Position]) -> dict[UUID, core.Verdict]:
+    """The verdicts now of places the asker may see. Four statements; one more for an open ask."""
+    judged, found = _judge(actor, judging(actor)), evidences(list(places))
+    return {position_id: judged(place, found[position_id]) for position_id, place in places.items()}
+
+
+def _judge(actor: Actor, by: Judging) -> Callable[[core.Position, core.Evidence], core.Verdict]:
+    """The workshop's way of judging: its limits, its schools, its meters, and today's date."""
+    today = timezone.localdate()
+    meters = cache(partial(specifications, actor))
+
+    def able(ask: core.Measurement) -> bool:
+        return any(fine_enough(meter, ask) for meter in meters())
+
+    return partial(judge, limits=by.limits, schools=by.schools, today=today, able=able)
 
 
 def evidence(position_id: UUID) -> core.Evidence:

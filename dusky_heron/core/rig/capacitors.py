@@ -13,7 +13,7 @@ from dusky_heron.core.tables import toml_table
 ROOM_C = 20.0
 COLDEST_C, HOTTEST_C = -40.0, 125.0  # beyond which no material of the table is described
 DRIFT_C = (-25.0, 20.0, 55.0, 85.0)  # of the rows `drift`
-BRANCHES_S = (10.0, 100.0, 1000.0)  # of the rows `absorption`; the branches DOMAIN predicts a rebound with
+BRANCHES_S = (10.0, 100.0, 1000.0)  # of the rows `absorption`; by such branches a rebound is predicted
 OPEN_OHM = 1e11  # a joint that does not touch: creepage over the broken end
 FORMS_S = 600.0  # in which the leakage of a capacitor that has lain falls by e, at its working voltage
 ESR_COLD = 0.03  # by which the series resistance of an electrolytic grows for each degree below 20 °C

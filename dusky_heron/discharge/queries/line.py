@@ -59,10 +59,13 @@ class _Seen:
     revoked: str = ""
 
 
-def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
-    """What is known of each position's charge: its newest note, or unknown. Three statements, up to four more by what is known."""
+def charge_line(positions: Sequence[Named], places: Mapping[UUID, Position] | None = None) -> list[ChargeItem]:
+    """What is known of each position's charge: its newest note, or unknown; `places` as the core knows them, if at hand.
+
+    Three statements, one less with places, up to four more by what is known.
+    """
     ids = [position.id for position in positions]
-    places = core_by_id(ids)
+    places = core_by_id(ids) if places is None else places
     last = ChargeNote.standing(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
     newest = {note.position_id: note for note in last.distinct("position_id")}
     states = {note.position_id: ChargeState(note.state) for note in newest.values()}
