@@ -136,6 +136,7 @@ STORAGES = {
     "default": {"BACKEND": env.str("PHOTO_STORAGE", default="django.core.files.storage.FileSystemStorage")},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+TEST_RUNNER = "tests.databases.Runner"
 MEDIA_ROOT = env.path("MEDIA_ROOT", default=str(ROOT / "media"))  # photos; no address leads there but the API's own
 FILE_UPLOAD_PERMISSIONS = 0o600
 

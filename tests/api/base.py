@@ -1,34 +1,28 @@
 """Two workshops: the demo's, and a stranger's."""
 
-import datetime
 import json
 import logging
-import tempfile
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import structlog
-from django.conf import settings
 from django.test import TestCase
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from dusky_heron.demo.scenario import load
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain
 from dusky_heron.record.queries import verify
-from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
+from tests.databases import lay_photos
 
-PASSWORD = "grey-heron-at-the-weir"
 OPENAPI = json.loads((Path(__file__).parent / "openapi.json").read_text(encoding="utf-8"))
 structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
 logging.getLogger("axes").setLevel(logging.CRITICAL)
 logging.getLogger("urllib3").setLevel(logging.ERROR)
 logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
-settings.MEDIA_ROOT = tempfile.mkdtemp(prefix="dusky-photos-")
 JSON: dict[str, Any] = {"content_type": "application/json"}
 KNOWN = {
     "known_before": "230",
@@ -38,18 +32,12 @@ KNOWN = {
 }  # a meter proved on both kinds
 
 
-def load_workshops() -> None:
-    """The demo with M. Orne (lead) and T. Vell (apprentice), and a workshop with nothing of theirs."""
-    load(PASSWORD, datetime.date(2026, 6, 1))
-    found_workshop("Far Quay", "stranger", "S. Tranger", PASSWORD)
-
-
 class ApiTest(TestCase):
     """Requests as a signed-in member; in tests the host is the loopback's."""
 
     @classmethod
     def setUpTestData(cls) -> None:
-        load_workshops()
+        lay_photos()
 
     FORGES = False  # a test that writes beside the actions, which a record must find
 

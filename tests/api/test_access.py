@@ -10,7 +10,8 @@ from django.test import Client, override_settings
 
 from dusky_heron.demo.picture import under_the_chassis
 from tests import some
-from tests.api.base import JSON, KNOWN, OPENAPI, PASSWORD, ApiTest
+from tests.api.base import JSON, KNOWN, OPENAPI, ApiTest
+from tests.databases import PASSWORD
 
 OPERATIONS = [(path, method) for path, methods in OPENAPI["paths"].items() for method in methods]
 OPEN_TO_ALL = ("/api/session", "post")

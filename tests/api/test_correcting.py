@@ -16,7 +16,8 @@ from dusky_heron.record.queries import rows_of, verify
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.schemas import NewMember
 from tests import drawn_by, loose
-from tests.api.base import KNOWN, PASSWORD, ApiTest
+from tests.api.base import KNOWN, ApiTest
+from tests.databases import PASSWORD
 
 HOUR = 3600.0
 

@@ -11,7 +11,8 @@ from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.models import Member
 from tests import some
-from tests.api.base import JSON, OPENAPI, load_workshops
+from tests.api.base import JSON, OPENAPI
+from tests.databases import lay_photos
 
 NASTY: list[Any] = [
     None, "", " ", "x" * 3000, "\x00", "é\u202e\ud800", "<script>alert(1)</script>", "'; DROP TABLE jobs; --", "NaN", "1e999", "-1",
@@ -67,7 +68,7 @@ class Garbage(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        load_workshops()
+        lay_photos()
         cls.orne = Member.objects.get(username="orne")
         position = Position.objects.get(job__number=1)
         things = {

@@ -286,7 +286,7 @@ class Proof(HandingBack):
         takes(17)
         for name in ("C7", "C8", "C9"):
             self.post(f"{self.path}/positions", {"name": name, "role": "x", "marking": "100 nF X2 275~"})
-        takes(23)  # the six more judge places that no verdict is recorded of
+        takes(21)  # the six more judge places that no verdict is recorded of
         self.post(f"{self.path}/positions", {"name": "C10", "role": "x", "marking": "100 nF X2 275~"})
         takes(23)
 

@@ -12,7 +12,7 @@ from uuid import UUID
 import psycopg
 from django.core.management import call_command
 from django.db import connection
-from django.test import Client, TransactionTestCase
+from django.test import Client
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
@@ -33,7 +33,8 @@ from dusky_heron.record.models import Chain, Entry
 from dusky_heron.record.queries import entries_of, verify
 from dusky_heron.workshops.models import Member
 from tests import loose
-from tests.api.base import JSON, PASSWORD, ApiTest, load_workshops
+from tests.api.base import JSON, ApiTest
+from tests.databases import PASSWORD, Committing
 
 
 class ChainOfHashes(ApiTest):
@@ -94,7 +95,6 @@ class AnyAlteration(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        load_workshops()
         cls.actor = Member.objects.get(username="orne").actor
         cls.job_id = Job.objects.get(number=2).id
 
@@ -122,10 +122,6 @@ class AnyAlteration(TestCase):
 
 class CommandLine(TestCase):
     """`manage.py verify`: every chain, and heads printed earlier."""
-
-    @classmethod
-    def setUpTestData(cls) -> None:
-        load_workshops()
 
     def run_it(self, *heads: str) -> tuple[int, str]:
         said, status = io.StringIO(), 0
@@ -195,11 +191,10 @@ class DatabaseRoles(ApiTest):
             self.assertEqual(rights, (False, False))
 
 
-class AsTheApplication(TransactionTestCase):
+class AsTheApplication(Committing):
     """The whole of a small job under the application's own database role, which is how it runs."""
 
     def setUp(self) -> None:
-        load_workshops()
         self.owner = connection.settings_dict
         url = urlsplit(os.environ["APPLICATION_DATABASE_URL"])
         connection.close()
@@ -267,11 +262,10 @@ class Once(ApiTest):
         self.post(path, {"value": "12.9u", "meter_id": self.meter_id()}, **loose({"Idempotency-Key": "k2"}))
 
 
-class Together(TransactionTestCase):
+class Together(Committing):
     """Writes that arrive at the same moment."""
 
     def setUp(self) -> None:
-        load_workshops()
         self.actor = Member.objects.get(username="orne").actor
         self.position = Position.objects.get(job__number=1)
         self.meter_id = meters(self.actor)[0].id

@@ -14,7 +14,8 @@ from django.core.management import CommandError, call_command
 
 from dusky_heron.record.models import Entry
 from dusky_heron.workshops.models import Member
-from tests.api.base import PASSWORD, ApiTest
+from tests.api.base import ApiTest
+from tests.databases import PASSWORD
 
 NEEDED = "code"
 

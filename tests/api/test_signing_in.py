@@ -9,7 +9,8 @@ from django.test import RequestFactory, override_settings
 from dusky_heron.record.errors import Throttled
 from dusky_heron.workshops import signing_in
 from dusky_heron.workshops.models import Member
-from tests.api.base import JSON, PASSWORD, ApiTest
+from tests.api.base import JSON, ApiTest
+from tests.databases import PASSWORD
 
 
 class Addresses(ApiTest):

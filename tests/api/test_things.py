@@ -6,7 +6,8 @@ from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.queries import entries_of, verify
 from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
-from tests.api.base import PASSWORD, ApiTest
+from tests.api.base import ApiTest
+from tests.databases import PASSWORD
 
 METER = {"name": "New meter", "percent": 1.5, "counts": 2, "display_counts": 4000, "calibration_due": "2027-01-31"}
 RESISTOR = {

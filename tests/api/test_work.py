@@ -6,7 +6,6 @@ from dataclasses import replace
 from uuid import UUID
 
 from django.db import connection
-from django.test import TransactionTestCase
 
 from dusky_heron.assessment.models import Reading
 from dusky_heron.core.errors import InputError
@@ -17,6 +16,7 @@ from dusky_heron.workshops.actions import add_member, edit_member, found_worksho
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.schemas import MemberEdit, NewMember
 from tests.api.base import ApiTest
+from tests.databases import EMPTY, Committing
 
 
 class ReadingBox(ApiTest):
@@ -149,14 +149,13 @@ class Statements(ApiTest):
                 self.get(path)
 
         # session, member, jobs, positions, charge notes, readings that charged it since, falls, verdicts, readings,
-        # choices, wants, power-ups, checks; where a position has no verdict
-        # yet also those positions, their readings, signs and verdicts, limits and schools
-        takes(21, "bench")
+        # choices, wants, power-ups, checks; where a position has no verdict yet also its readings and signs, limits and schools
+        takes(18, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(21, "bench")
+        takes(18, "bench")
         takes(15, f"jobs/{self.job(2).id}/sheet")
 
 
@@ -179,8 +178,10 @@ class Roles(ApiTest):
         self.assertEqual(answer["errors"][0]["field"], "role")
 
 
-class NumbersOfJobs(TransactionTestCase):
+class NumbersOfJobs(Committing):
     """What two do at the same moment: jobs are numbered by workshop, one after the other; the last lead stays."""
+
+    begins_with = EMPTY
 
     def test_two_leads_cannot_demote_each_other(self) -> None:
         first = found_workshop("W", "lead", "L", "long-enough-words")

@@ -9,14 +9,13 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import connection
-from django.test import TransactionTestCase
 
 from dusky_heron.longwork.actions import stop_work
 from dusky_heron.longwork.models import Work
 from dusky_heron.stock.actions import ask_to_take
 from dusky_heron.stock.models import Movement, Part, PartImport
 from dusky_heron.workshops.actions import found_workshop
-from tests.api.base import PASSWORD
+from tests.databases import EMPTY, PASSWORD, Committing
 
 ROOT = Path(__file__).resolve().parents[2]
 ROWS = 6000
@@ -31,8 +30,10 @@ def start_worker() -> subprocess.Popen[bytes]:
     return subprocess.Popen(command, cwd=ROOT, env=os.environ | {"DATABASE_URL": url}, stdout=subprocess.DEVNULL)
 
 
-class Worker(TransactionTestCase):
+class Worker(Committing):
     """A long stock list in the hands of a real worker."""
+
+    begins_with = EMPTY
 
     def setUp(self) -> None:
         self.actor = found_workshop("Far Quay", "stranger", "S. Tranger", PASSWORD)

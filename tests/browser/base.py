@@ -1,6 +1,5 @@
 """A live server over the demo data, and a browser signed in to it."""
 
-import datetime
 import os
 import subprocess
 import sys
@@ -12,28 +11,27 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection
 from selenium import webdriver
 
-from dusky_heron.demo.scenario import load
-from tests.api.base import PASSWORD  # also keeps the request log quiet
-from tests.browser.page import DESKTOP, Page, start_browser
+import tests.api.base  # noqa: F401 - keeps the request log quiet
+from tests.browser.page import DESKTOP, Page, the_browser
+from tests.databases import DEMO, PASSWORD, Committing
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
-class BrowserTest(StaticLiveServerTestCase):
-    """Each test starts from the demo data, in one browser for the class; no view may break the page's policy."""
+class BrowserTest(Committing, StaticLiveServerTestCase):
+    """Each test starts from the demo data, in one browser for all; no view may break the page's policy."""
 
+    begins_with = DEMO
     host = "127.0.0.1"
     browser: ClassVar[webdriver.Chrome]
 
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
-        cls.browser = start_browser()
-        cls.addClassCleanup(cls.browser.quit)
+        cls.browser = the_browser()
 
     def setUp(self) -> None:
-        load(PASSWORD, datetime.date.today())
         self.browser.delete_all_cookies()
         self.page = Page(self.browser, self.live_server_url)
         self.page.size(*DESKTOP)

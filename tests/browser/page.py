@@ -2,6 +2,8 @@
 
 import os
 import tempfile
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
@@ -33,6 +35,14 @@ def start_browser() -> webdriver.Chrome:
         options.add_argument("--no-sandbox")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     return webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+
+
+@cache
+def the_browser() -> webdriver.Chrome:
+    """The one of this process; it goes with it."""
+    browser = start_browser()
+    Finalize(None, browser.quit, exitpriority=10)  # of a process of a pool too, which runs no atexit
+    return browser
 
 
 class Page:

@@ -6,8 +6,8 @@ from dusky_heron.transfer.inward import take_in
 from dusky_heron.transfer.outward import as_zip
 from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
-from tests.api.base import PASSWORD
 from tests.browser.base import BrowserTest
+from tests.databases import PASSWORD
 
 
 class FromFile(BrowserTest):

@@ -13,8 +13,8 @@ from selenium.webdriver.common.keys import Keys
 from dusky_heron.assessment.models import Reading
 from dusky_heron.workshops.actions import found_workshop
 from tests import some
-from tests.api.base import PASSWORD
 from tests.browser.base import BrowserTest
+from tests.databases import PASSWORD
 
 KEPT = """
     const done = arguments[0]

@@ -7,9 +7,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.workshops.models import Member, Terms
-from tests.api.base import PASSWORD
 from tests.api.test_second_factor import code_at
 from tests.browser.base import BrowserTest
+from tests.databases import PASSWORD
 
 TYPED = "return JSON.stringify({ ...localStorage, ...sessionStorage })"
 

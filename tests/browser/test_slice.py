@@ -8,9 +8,9 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.record.queries import entries_of
 from dusky_heron.workshops.models import Member
-from tests.api.base import PASSWORD
 from tests.browser.base import BrowserTest
 from tests.browser.page import Page
+from tests.databases import PASSWORD
 
 
 class Pump(BrowserTest):

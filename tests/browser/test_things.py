@@ -7,8 +7,8 @@ from dusky_heron.instruments.models import Meter
 from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
 from tests import some
-from tests.api.base import PASSWORD
 from tests.browser.base import BrowserTest
+from tests.databases import PASSWORD
 
 
 class ReadingBox(BrowserTest):

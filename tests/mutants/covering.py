@@ -6,7 +6,6 @@ import sys
 import time
 import unittest
 from collections import defaultdict
-from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -37,29 +36,31 @@ class _Result(unittest.TestResult):
 
 
 def tests_through() -> tuple[Through, dict[str, float]]:
-    """Tests by file and line, and the seconds of each."""
-    state = hashlib.sha256(b"".join(file.read_bytes() for file in _sources())).hexdigest()
-    if KEPT.exists():
-        kept = json.loads(KEPT.read_text(encoding="utf-8"))
-        if kept["state"] == state:
-            return {file: {int(k): v for k, v in lines.items()} for file, lines in kept["through"].items()}, kept["took"]
+    """Tests by file and line, and the seconds of each; a module of tests that is as it was over the same core is not run again."""
+    kept = json.loads(KEPT.read_text(encoding="utf-8")) if KEPT.exists() else {}
     modules = sorted((ROOT / "tests/core").glob("test_*.py"), key=lambda file: -file.stat().st_size)
-    through: dict[str, dict[int, set[str]]] = defaultdict(lambda: defaultdict(set))
-    took: dict[str, float] = {}
+    states = {f"tests.core.{file.stem}": _state(file) for file in modules}
+    fresh = [module for module, state in states.items() if kept.get(module, {}).get("state") != state]
     with ProcessPoolExecutor(2, max_tasks_per_child=1) as pool:
-        for found, seconds in pool.map(_measure, [f"tests.core.{file.stem}" for file in modules]):
-            took |= seconds
-            for name, lines in found.items():
-                for line, tests in lines.items():
-                    through[name][line] |= set(tests)
-    whole = {name: {line: sorted(tests) for line, tests in lines.items()} for name, lines in through.items()}
-    KEPT.write_text(json.dumps({"state": state, "through": whole, "took": took}), encoding="utf-8")
-    return whole, took
+        for module, (found, seconds) in zip(fresh, pool.map(_measure, fresh), strict=True):
+            kept[module] = {"state": states[module], "through": found, "took": seconds}
+            KEPT.write_text(json.dumps(kept), encoding="utf-8")
+    through: dict[str, dict[int, list[str]]] = defaultdict(lambda: defaultdict(list))
+    took: dict[str, float] = {}
+    for module in states:
+        took |= kept[module]["took"]
+        for name, lines in kept[module]["through"].items():
+            for line, tests in lines.items():
+                through[name][int(line)] += tests
+    return through, took
 
 
-def _sources() -> Iterator[Path]:
-    yield from sorted(ROOT.glob("dusky_heron/core/**/*.*"))
-    yield from sorted(ROOT.glob("tests/core/*.*"))
+def _state(module: Path) -> str:
+    """Of a module of tests: the core, its own text, and what lies beside it and is named there."""
+    text = module.read_text(encoding="utf-8")
+    beside = (file for file in sorted((ROOT / "tests/core").iterdir()) if file.is_file() and not file.name.startswith("test_"))
+    read = [*sorted((ROOT / "dusky_heron/core").glob("**/*.*")), module, *(file for file in beside if file.stem in text)]
+    return hashlib.sha256(b"".join(file.read_bytes() for file in read if file.suffix != ".pyc")).hexdigest()
 
 
 def _measure(module: str) -> tuple[Through, dict[str, float]]:

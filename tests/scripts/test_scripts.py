@@ -1,6 +1,5 @@
 """The commands: start, serve, backup and restore; what is wrong is said in one sentence."""
 
-import datetime
 import os
 import shutil
 import socket
@@ -15,14 +14,13 @@ from unittest.mock import patch
 import psycopg
 from django.conf import settings
 from django.db import connection
-from django.test import TransactionTestCase
 
 from dusky_heron.core.model import Role
-from dusky_heron.demo.scenario import load
 from dusky_heron.jobs.actions import add_position, open_job
 from dusky_heron.jobs.schemas import JobIn, PositionIn
 from dusky_heron.record import postgres
 from dusky_heron.workshops.models import Member
+from tests.databases import Committing
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -100,11 +98,10 @@ class ForOthers(unittest.TestCase):
         self.assertIn("Not started", done.stderr)
 
 
-class BackupAndRestore(TransactionTestCase):
+class BackupAndRestore(Committing):
     """Out of one database and into an empty one; the records are proved, and an altered one is found."""
 
     def setUp(self) -> None:
-        load("grey-heron-at-the-weir", datetime.date(2026, 6, 1))
         base = settings.DATABASES["default"]
         self.server = f"postgres://{base['USER']}:{base['PASSWORD']}@{base['HOST']}:{base['PORT']}"
         self.mine = f"{self.server}/{connection.settings_dict['NAME']}"

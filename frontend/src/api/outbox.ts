@@ -19,7 +19,19 @@ const STORE = 'outbox'
 const AGAIN_MS = 4_000
 const NOT_THERE = [502, 503, 504]
 const SECRET = /^\/api\/(session|members)/ // what carries a password is sent now or not at all
-const read = (): Waiting[] => JSON.parse(localStorage.getItem(STORE) ?? '[]') as Waiting[]
+/** What waits; what cannot be read is laid aside, so that the page opens and nothing is thrown away. */
+function read(): Waiting[] {
+  const text = localStorage.getItem(STORE) ?? '[]'
+  try {
+    const kept: unknown = JSON.parse(text)
+    if (Array.isArray(kept)) return kept as Waiting[]
+  } catch {
+    // laid aside below
+  }
+  localStorage.setItem(`${STORE}, unreadable`, text)
+  localStorage.removeItem(STORE)
+  return []
+}
 const all = ref<Waiting[]>(read())
 const member = ref('')
 let sent: (() => void)[] = []
@@ -32,8 +44,9 @@ export const waiting = computed(() => all.value.filter((one) => one.member === m
 export class QueuedError extends Error {}
 
 function keep(change: (now: Waiting[]) => Waiting[]) {
-  all.value = change(read()) // another tab may have written since
-  localStorage.setItem(STORE, JSON.stringify(all.value))
+  const then = change(read()) // another tab may have written since
+  localStorage.setItem(STORE, JSON.stringify(then))
+  all.value = then
 }
 window.addEventListener('storage', (event) => event.key === STORE && (all.value = read()))
 
@@ -97,6 +110,11 @@ export async function flush(): Promise<void> {
 setInterval(() => waiting.value.some((one) => !one.refused) && void flush(), AGAIN_MS)
 window.addEventListener('online', () => void flush())
 
+const noRoom = () => {
+  const detail = 'The server does not answer, and this browser has no room to keep more: leave it in its field.'
+  return Response.json({ type: 'no-room', title: 'No room', status: 507, detail, errors: [] }, { status: 507 })
+}
+
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
 export async function fetchOrKeep(request: Request): Promise<Response> {
   const key = request.headers.get('Idempotency-Key')
@@ -125,6 +143,10 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     at: new Date().toISOString(),
     seen: seenEntries.value,
   }
-  keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))
+  try {
+    keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))
+  } catch {
+    return noRoom()
+  }
   throw new QueuedError()
 }

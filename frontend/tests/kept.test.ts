@@ -1,0 +1,76 @@
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { createApp, nextTick, reactive } from 'vue'
+import { useKept } from '@/api/kept'
+import { forgetTyped, keepFor } from '@/api/offline'
+
+/** A form of a member: what it holds, and what ends its draft. */
+function form(member: string, name = 'new job') {
+  const queries = new QueryClient()
+  queries.setQueryData(['session'], { id: member })
+  const typed = reactive({ title: '', serial: '' })
+  let kept = { forget: () => {} }
+  const app = createApp({ setup: () => ((kept = useKept(name, typed)), () => null) })
+  app.use(VueQueryPlugin, { queryClient: queries })
+  app.mount(document.createElement('div'))
+  return { typed, forget: () => kept.forget(), close: () => app.unmount() }
+}
+
+beforeEach(() => localStorage.clear())
+
+describe('what is half typed', () => {
+  it('is there again after the tab was closed', async () => {
+    const first = form('orne')
+    first.typed.title = 'Pump'
+    await nextTick()
+    first.close()
+    expect(form('orne').typed).toEqual({ title: 'Pump', serial: '' })
+  })
+
+  it('belongs to who typed it, and to its form', async () => {
+    form('orne').typed.title = 'Pump'
+    await nextTick()
+    expect(form('vell').typed.title).toBe('')
+    expect(form('orne', 'new meter').typed.title).toBe('')
+  })
+
+  it('is gone once it was sent, and once it was emptied', async () => {
+    const first = form('orne')
+    first.typed.title = 'Pump'
+    await nextTick()
+    first.forget()
+    expect(form('orne').typed.title).toBe('')
+    first.typed.title = 'Fan'
+    await nextTick()
+    first.typed.title = ''
+    await nextTick()
+    expect(localStorage).toHaveLength(0)
+  })
+
+  it.each([
+    [13.9, 'Pump'],
+    [14.1, ''],
+  ])('is kept for fourteen days: %d', async (days, title) => {
+    form('orne').typed.title = 'Pump'
+    await nextTick()
+    vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + days * 86_400_000 })
+    expect(form('orne').typed.title).toBe(title)
+    vi.useRealTimers()
+  })
+
+  it('that cannot be read is left out', () => {
+    localStorage.setItem('typed orne new job', '{"at":')
+    expect(form('orne').typed.title).toBe('')
+  })
+})
+
+describe('another member', () => {
+  it('finds nothing typed by the one before; what waits to be sent stays', async () => {
+    for (const key of ['typed orne new job', 'typed vell new job', 'outbox', 'theme']) localStorage.setItem(key, '[]')
+    await keepFor('vell')
+    expect(Object.keys(localStorage).sort()).toEqual(['outbox', 'seen by', 'theme', 'typed vell new job'])
+    await keepFor('vell') // the same again forgets nothing
+    forgetTyped()
+    expect(Object.keys(localStorage).sort()).toEqual(['outbox', 'seen by', 'theme'])
+  })
+})

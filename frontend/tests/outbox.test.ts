@@ -1,0 +1,170 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+
+/** Locks as a browser gives them: each in its turn. */
+let last = Promise.resolve()
+const locks = { request: (_: string, work: () => Promise<void>) => (last = last.then(work, work)) }
+const answer = (status: number, body: object = {}) => new Response(JSON.stringify(body), { status })
+const write = (key: string, path = '/api/positions/1/readings', more: RequestInit = {}) =>
+  new Request(`http://here${path}`, {
+    method: 'POST',
+    body: JSON.stringify({ value: key }),
+    headers: { 'Idempotency-Key': key, 'Content-Type': 'application/json' },
+    ...more,
+  })
+type Outbox = typeof import('@/api/outbox')
+let outbox: Outbox
+const server = vi.fn<(request: Request | string, init?: RequestInit) => Promise<Response>>()
+const kept = () => JSON.parse(localStorage.getItem('outbox') ?? '[]') as { key: string; refused?: string }[]
+const keyOf = (sent: Request | RequestInit | undefined) => new Headers(sent?.headers).get('Idempotency-Key')
+const keys = () => server.mock.calls.map(([request, init]) => keyOf(request instanceof Request ? request : init))
+
+async function asMember(id: string): Promise<void> {
+  vi.resetModules()
+  outbox = await import('@/api/outbox')
+  outbox.sendFor(id, () => 'token')
+  await outbox.flush()
+}
+
+beforeEach(async () => {
+  localStorage.clear()
+  server.mockReset().mockRejectedValue(new TypeError('cut'))
+  vi.stubGlobal('fetch', server)
+  Object.defineProperty(navigator, 'locks', { value: locks, configurable: true })
+  await asMember('orne')
+  server.mockClear()
+})
+
+describe('a write that gets no answer', () => {
+  it('waits, and is sent once with its own key when the server is back', async () => {
+    await expect(outbox.fetchOrKeep(write('a'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    expect(kept().map((row) => row.key)).toEqual(['a'])
+    server.mockClear().mockResolvedValue(answer(200))
+    await outbox.flush()
+    await outbox.flush()
+    expect(keys()).toEqual(['a'])
+    expect(kept()).toEqual([])
+  })
+
+  it.each([502, 503, 504])('waits as well when something before the server answers %i', async (status) => {
+    server.mockResolvedValue(answer(status))
+    await expect(outbox.fetchOrKeep(write('a'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    await outbox.flush()
+    expect(kept().map((row) => row.key)).toEqual(['a'])
+  })
+
+  it('is kept once however often it is pressed', async () => {
+    for (let press = 0; press < 3; press++) await outbox.fetchOrKeep(write('a')).catch(() => {})
+    expect(kept()).toHaveLength(1)
+  })
+
+  it('says how long it waited and what its writer had seen', async () => {
+    vi.useFakeTimers({ toFake: ['Date'], now: new Date('2026-06-01T10:00:00Z') })
+    const { seenEntries } = await import('@/api/seen')
+    seenEntries.value = 7
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    vi.setSystemTime(new Date('2026-06-01T10:01:30Z'))
+    server.mockClear().mockResolvedValue(answer(200))
+    await outbox.flush()
+    vi.useRealTimers()
+    const headers = server.mock.calls[0]?.[1]?.headers as Record<string, string>
+    expect([headers['Waited-Seconds'], headers['Seen-Entries'], headers['X-CSRFToken']]).toEqual(['90', '7', 'token'])
+  })
+})
+
+describe('order', () => {
+  it('is that of the hands: what comes later waits behind what waits', async () => {
+    for (const key of ['a', 'b', 'c']) await outbox.fetchOrKeep(write(key)).catch(() => {})
+    server.mockClear().mockResolvedValue(answer(200))
+    await outbox.fetchOrKeep(write('d'))
+    expect(keys()).toEqual(['a', 'b', 'c', 'd'])
+  })
+
+  it('stops at the first that gets no answer', async () => {
+    for (const key of ['a', 'b', 'c']) await outbox.fetchOrKeep(write(key)).catch(() => {})
+    server.mockReset().mockResolvedValueOnce(answer(200)).mockRejectedValue(new TypeError('cut'))
+    await outbox.flush()
+    expect(kept().map((row) => row.key)).toEqual(['b', 'c'])
+  })
+
+  it('goes on behind one that is refused, which stays with its sentence', async () => {
+    for (const key of ['a', 'b']) await outbox.fetchOrKeep(write(key)).catch(() => {})
+    server
+      .mockReset()
+      .mockResolvedValueOnce(answer(422, { detail: 'No such meter.' }))
+      .mockResolvedValue(answer(200))
+    await outbox.flush()
+    expect(kept()).toMatchObject([{ key: 'a', refused: 'No such meter.' }])
+    await outbox.flush()
+    expect(server).toHaveBeenCalledTimes(2) // a refused one is not sent again by itself
+  })
+})
+
+describe('whose it is', () => {
+  it('is sent by its own member alone', async () => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    server.mockReset().mockResolvedValue(answer(200))
+    await asMember('vell')
+    expect(server).not.toHaveBeenCalled()
+    expect(outbox.waiting.value).toEqual([])
+    await asMember('orne')
+    expect(keys()).toEqual(['a'])
+  })
+
+  it('is kept while the session has ended', async () => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    server.mockReset().mockResolvedValue(answer(401))
+    await outbox.flush()
+    expect(kept()).toHaveLength(1)
+    expect(kept()[0]?.refused).toBeUndefined()
+  })
+
+  it('goes with a member who signs out, and nobody else’s', async () => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    await asMember('vell')
+    await outbox.fetchOrKeep(write('b')).catch(() => {})
+    outbox.dropAll('vell')
+    expect(kept().map((row) => row.key)).toEqual(['a'])
+  })
+})
+
+describe('what never waits', () => {
+  it.each(['/api/session', '/api/members', '/api/members/1'])('a password: %s', async (path) => {
+    await expect(outbox.fetchOrKeep(write('a', path))).rejects.toBeInstanceOf(TypeError)
+    expect(localStorage.getItem('outbox') ?? '[]').toBe('[]')
+  })
+
+  it('a file, and a read', async () => {
+    const file = write('a', '/api/jobs/1/photos', { headers: { 'Idempotency-Key': 'a', 'Content-Type': 'image/jpeg' } })
+    await expect(outbox.fetchOrKeep(file)).rejects.toBeInstanceOf(TypeError)
+    await expect(outbox.fetchOrKeep(new Request('http://here/api/bench'))).rejects.toBeInstanceOf(TypeError)
+    expect(kept()).toEqual([])
+  })
+})
+
+describe('what is broken in the browser', () => {
+  it.each(['{', 'null', '"x"', '{"a":1}'])(
+    '%s does not keep the page from opening, and is not thrown away',
+    async (text) => {
+      localStorage.setItem('outbox', text)
+      await asMember('orne')
+      expect(outbox.waiting.value).toEqual([])
+      await outbox.fetchOrKeep(write('a')).catch(() => {})
+      expect(kept().map((row) => row.key)).toEqual(['a'])
+      expect(localStorage.getItem('outbox, unreadable')).toBe(text)
+    },
+  )
+})
+
+describe('a browser without room', () => {
+  it('says that nothing was kept', async () => {
+    const full = () => {
+      throw new DOMException('full', 'QuotaExceededError')
+    }
+    vi.stubGlobal('localStorage', { getItem: () => null, setItem: full, removeItem: full })
+    const said = await outbox.fetchOrKeep(write('a'))
+    vi.unstubAllGlobals()
+    expect(said.status).toBe(507)
+    expect(((await said.json()) as { detail: string }).detail).toContain('no room')
+    expect(outbox.waiting.value).toEqual([])
+  })
+})
