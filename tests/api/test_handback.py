@@ -288,7 +288,7 @@ class Proof(HandingBack):
             self.post(f"{self.path}/positions", {"name": name, "role": "x", "marking": "100 nF X2 275~"})
         takes(21)  # the six more judge places that no verdict is recorded of
         self.post(f"{self.path}/positions", {"name": "C10", "role": "x", "marking": "100 nF X2 275~"})
-        takes(23)
+        takes(21)
 
 
 class Papers(HandingBack):

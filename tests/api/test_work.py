@@ -156,7 +156,7 @@ class Statements(ApiTest):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
         takes(18, "bench")
-        takes(15, f"jobs/{self.job(2).id}/sheet")
+        takes(14, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):
