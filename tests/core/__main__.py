@@ -31,7 +31,7 @@ def _classes() -> Iterator[str]:
         module = unittest.defaultTestLoader.loadTestsFromName(f"tests.core.{file.stem}")
         yield from dict.fromkeys(_named(module))
     if unittest.defaultTestLoader.errors:
-        raise SystemExit("\n".join(unittest.defaultTestLoader.errors))
+        raise SystemExit("\n".join(map(str, unittest.defaultTestLoader.errors)))
 
 
 def _named(suite: unittest.TestSuite) -> Iterator[str]:
