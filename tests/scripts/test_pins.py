@@ -54,16 +54,16 @@ class Pins(unittest.TestCase):
         name, version = next(iter(locked(ROOT / "locks" / "page.lock")))
         lock.write_text(f"{name}=={version} --hash=sha256:{'0' * 64}\n", encoding="utf-8")
         command = [
-            ROOT / ".venv/bin/pip",
+            str(ROOT / ".venv/bin/pip"),
             "download",
             "--no-deps",
             "--require-hashes",
             "--only-binary",
             ":all:",
             "-r",
-            lock,
+            str(lock),
             "-d",
-            self.folder,
+            str(self.folder),
         ]
         done = subprocess.run(command, capture_output=True, text=True, check=False, env=os.environ)
         self.assertNotEqual(done.returncode, 0)
