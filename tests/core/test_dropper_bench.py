@@ -187,6 +187,12 @@ def seeded_cases() -> list[tuple[str, bool, bool]]:
 class Faults(unittest.TestCase):
     """The fault that was put in comes first."""
 
+    def test_a_bleed_takes_its_share_of_the_reactive_current(self) -> None:
+        """A third of the current of 1 µF at 50 Hz, 1/(2πfC) = 3183 Ω, goes through three times that."""
+        (bleed,) = (fault for fault in FAULTS if fault.id == "bleed_low")
+        broken = bleed.change(replace(DOSING, supply_hz=50, capacitance_f=1e-6), 1 / 3)
+        self.assertAlmostEqual(some(some(broken).bleed_ohm), 9549.3, 1)
+
     def test_two_hundred_seeded_cases_with_two_per_cent_noise(self) -> None:
         marked = [(fault, first) for fault, mark, first in seeded_cases() if mark]
         self.assertGreater(len(marked), 190)

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
+from dusky_heron.core.markings.dates import date_code
 from tests import some
 
 TODAY = datetime.date(2026, 6, 1)
@@ -115,6 +116,11 @@ class Ratings(unittest.TestCase):
         dates = read_marking("16 µF 450~ 1923", today=TODAY).dates
         self.assertEqual([(d.year, d.week) for d in dates], [(2019, 23), (2023, 19)])
         self.assertEqual([(d.year, d.week) for d in read_marking("16 µF 450~ 2830", today=TODAY).dates], [])
+
+    def test_what_is_no_date_code_is_none(self) -> None:
+        for code in ("ABC", "A1B2", "12", "12345", "１９２３", "AZ", "1A", ""):
+            self.assertEqual(date_code(code, TODAY), (), code)
+        self.assertEqual([(d.year, d.week) for d in date_code(" 1923 ", TODAY)], [(2019, 23), (2023, 19)])
 
     def test_unread_text_is_shown(self) -> None:
         self.assertEqual(read_marking("16 µF 450 V~ quayside").unread, "quayside")

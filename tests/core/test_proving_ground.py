@@ -1,5 +1,7 @@
 """The proving ground: seeded technicians, each guard switched off, what it found with the seed that found it, and its own truth."""
 
+import csv
+import hashlib
 import json
 import math
 import subprocess
@@ -8,6 +10,7 @@ import unittest
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict, replace
+from functools import partialmethod
 from pathlib import Path
 from unittest.mock import patch
 
@@ -59,6 +62,30 @@ OBEDIENT, HUMAN = 90, 30  # seeded runs; many more are run by hand, docs/proving
 
 def lifted(value: float, quantity: Quantity = Quantity.CAPACITANCE, share: float = 0.02, **more: object) -> Reading:
     return Reading(value, value * (1 - share), value * (1 + share), Condition.LIFTED, quantity=quantity, **more)  # type: ignore[arg-type]
+
+
+with (Path(__file__).parent / "proving_runs.csv").open(encoding="utf-8") as file:
+    RUNS = list(csv.DictReader(file))
+
+
+def told_as(run: Run) -> str:
+    """What was told and counted, in twelve figures."""
+    return hashlib.sha256(json.dumps(asdict(run), sort_keys=True).encode()).hexdigest()[:12]
+
+
+class SameEverywhere(unittest.TestCase):
+    """Published seeds can be looked at again; whoever changes the simulated world or its technicians measures anew."""
+
+    def of_set(self, set_id: str) -> None:
+        rows = [row for row in RUNS if row["set_id"] == set_id]
+        self.assertEqual([row["technician"] for row in rows], ["obedient", "obedient", "human"])
+        for row in rows:
+            run = prove(set_id, int(row["seed"]), row["technician"])
+            self.assertEqual((run.steps, told_as(run)), (int(row["steps"]), row["told"]), row)
+
+
+for name in rig.SETS:  # each by itself, so that one can be looked at alone
+    setattr(SameEverywhere, f"test_{name}", partialmethod(SameEverywhere.of_set, name))
 
 
 class Seeded(unittest.TestCase):

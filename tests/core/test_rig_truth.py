@@ -11,6 +11,7 @@ from dusky_heron.core import rig
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.rig.elements import EARTH, Coil, Diode, Element, Resistor, Source, Store
 from dusky_heron.core.rig.following import follow
+from dusky_heron.core.rig.governors import Heater
 from dusky_heron.core.rig.impedance import impedance
 from dusky_heron.core.rig.mode import Watched
 from dusky_heron.core.rig.network import Network
@@ -192,6 +193,33 @@ class Sines(unittest.TestCase):
         made = network(l=(parts["l"], (0.0,)), c=(parts["c"], (100.0,)), s=Resistor("a", "b", 0.001), e=Resistor("b", EARTH, 1.0))
         follow(made, 1 / resonance / 2)  # half a swing: the other way, less what its ohm took
         self.assertAlmostEqual(made.held["c"][0], -100 * math.exp(-1.001 / 2e-3 / resonance / 2), delta=0.3)
+
+
+class Elements(unittest.TestCase):
+    """What a part of the circuit is by itself."""
+
+    def test_loss_lies_on_straight_lines_over_the_logarithm_and_beyond_the_last_point_stays(self) -> None:
+        store = Store("a", "b", 1e-6, 0.01, loss=((100, 0.002), (10_000, 0.004), (100_000, 0.009)))
+        for hertz, tangent in ((50, 0.002), (100, 0.002), (1000, 0.003), (10_000, 0.004), (100_000, 0.009), (1e6, 0.009)):
+            self.assertAlmostEqual(store.dissipation(hertz), tangent, 9)
+        self.assertEqual(Store("a", "b", 1e-6, 0.01).dissipation(1000), 0.0)
+
+    def test_a_fault_says_its_size_in_its_own_unit(self) -> None:
+        for what, size, said in (
+            ("worn", 0.456, "C1 worn, 46% left"), ("dried", 0.5, "C1 dried, 50% left"), ("shorted", 0.5, "C1 shorted, 0.5 Ω"),
+            ("shorted", 1.0, "C1 shorted"), ("leaky", 20_000, "C1 leaky, 2e+04 Ω"), ("esr", 3.0, "C1 esr, × 3"),
+            ("drifted", 1.0, "C1 drifted, × 1"), ("open", 1.0, "C1 open"), ("open", 2.0, "C1 open"),
+        ):  # fmt: skip
+            self.assertEqual(str(rig.Fault("C1", what, size)), said)
+
+    def test_heaters_take_the_power_of_the_supply_to_the_1_6(self) -> None:
+        """At 230 V 0.4 A, 92 W; at half of it 92 W · 0.5^1.6 = 30.35 W, which are 0.264 A."""
+        heater = Heater((), 20.0, ("line", "neutral"), 0.4)
+        for percent, amperes in ((100.0, 0.4), (50.0, 0.2639), (10.0, 0.4 * 0.1**0.6)):
+            heater.percent = percent
+            (element,) = heater.elements({}).values()
+            self.assertIsInstance(element, Resistor)
+            self.assertAlmostEqual(2.3 * percent / element.ohm, amperes, 4)
 
 
 class Conserved(unittest.TestCase):

@@ -124,6 +124,15 @@ class Ranking(unittest.TestCase):
         self.assertEqual(len(choose(self.PUMP, Role.MOTOR_RUN, old, policy=allowed).accepted), 1)
         self.assertIn("order", choose(self.PUMP, Role.MOTOR_RUN, part(self.GOOD, quantity=0)).accepted[0].conditions[0])
 
+    def test_a_tenth_above_the_nominal_voltage_is_not_tight_and_less_is(self) -> None:
+        """On 250 V: 275 V is exactly 1.1 times it."""
+        place = need_of(Position("CX1", Role.X, read_marking("1 µF X2 250~"), 250, 50))
+        margins = {}
+        for volts in (274, 275, 276):
+            (taken,) = rank(place, [Part("p", PartKind.FILM_SAFETY, read_marking(f"1 µF K X2 {volts}~"))]).accepted
+            margins[volts] = next(point.points for point in taken.points if point.about == "voltage margin")
+        self.assertEqual((margins[275], margins[276], margins[274] > 0), (0.0, 0.0, True))
+
     def test_the_nearer_value_ranks_first(self) -> None:
         other = part("16.5 µF ±5 % 450 V~ cl. B P2 25/085/21")
         accepted = choose(self.PUMP, Role.MOTOR_RUN, other, part(self.GOOD)).accepted

@@ -1,6 +1,7 @@
 """Draws mutants of the core by seed, runs the tests that go through each, and tells which live."""
 
 import argparse
+import ast
 import csv
 import itertools
 import os
@@ -17,7 +18,7 @@ from queue import Queue
 from tests.mutants.covering import ROOT, Through, tests_through
 from tests.mutants.sites import Mutant, mutants_of
 
-MOST_S = 120.0  # of tests that one mutant is given, quickest first: what lives so long is counted as living
+MOST_S = 30.0  # of tests that one mutant is given, quickest first: what lives so long is counted as living
 PARTS = (
     "dusky_heron/__init__.py",
     "dusky_heron/core",
@@ -105,8 +106,7 @@ def _copied(to: Path) -> Path:
 
 def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str]:
     """The tests through its line; of what is read once, a table or a constant, those through the modules that use it."""
-    lines = through.get(one.file, {})
-    found = set(lines.get(one.line, []))
+    found = set(through.get(one.file, {}).get(one.line, [])) if _runs(one) else set[str]()
     if not found:
         name = Path(one.file).stem
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]
@@ -119,6 +119,15 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
             break
         quick.append(test)
     return quick
+
+
+def _runs(one: Mutant) -> bool:
+    """Whether its line runs in a function; what stands outside of one runs once, in whichever test came first."""
+    if not one.file.endswith(".py"):
+        return False
+    tree = ast.parse((ROOT / one.file).read_text(encoding="utf-8"))
+    bodies = (node.body for node in ast.walk(tree) if isinstance(node, ast.FunctionDef))
+    return any(body[0].lineno <= one.line <= (body[-1].end_lineno or 0) for body in bodies)
 
 
 def _noticed(one: Mutant, copy: Path, tests: list[str], took: dict[str, float]) -> bool:
