@@ -13,7 +13,7 @@ from dusky_heron.core.discharge.tools import CONSTRUCTION_TITLES
 from dusky_heron.core.markings.model import Marking
 from dusky_heron.core.metering.accuracy import METHOD_TITLES
 from dusky_heron.core.metering.in_service import LIVE
-from dusky_heron.core.metering.taking import EXAMPLES, EXTRAS
+from dusky_heron.core.metering.taking import EXTRAS
 from dusky_heron.core.model.roles import ServiceDuty
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.looks import CONSEQUENCES
@@ -222,7 +222,7 @@ def vocabulary(actor: Actor) -> VocabularyOut:
         resistor_sizes=[ResistorSize(title=s["title"], working_v=s["working_v"]) for s in SIZES["size"]],
         stages=[StageOption(id=stage, title=title) for stage, title in STAGE_TITLES.items()],
         conditions=[ConditionOption(id=key, title=title) for key, title in core.CONDITION_TITLES.items()],
-        quantities=[QuantityOption(id=key, title=title, example=EXAMPLES[key]) for key, title in core.QUANTITY_TITLES.items()],
+        quantities=[QuantityOption(id=key, title=one.title, example=one.example) for key, one in core.QUANTITIES.items()],
         extras=[ExtraOption.from_row(extra) for extra in EXTRAS],
         methods=_options(METHOD_TITLES),
         topologies=[ChoiceOption(id="", title="not a dropper, or not known"), *_options(core.TOPOLOGY_TITLES)],

@@ -218,7 +218,7 @@ class Elements(unittest.TestCase):
         for percent, amperes in ((100.0, 0.4), (50.0, 0.2639), (10.0, 0.4 * 0.1**0.6)):
             heater.percent = percent
             (element,) = heater.elements({}).values()
-            self.assertIsInstance(element, Resistor)
+            assert isinstance(element, Resistor)
             self.assertAlmostEqual(2.3 * percent / element.ohm, amperes, 4)
 
 

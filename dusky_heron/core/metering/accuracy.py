@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from dusky_heron.core.errors import CAPACITANCE, InputError, Range
-from dusky_heron.core.model import QUANTITY_TITLES, QUANTITY_UNITS, Measurement, Quantity
+from dusky_heron.core.model import QUANTITIES, QUANTITY_TITLES, QUANTITY_UNITS, Measurement, Quantity
 from dusky_heron.core.quantities import parse_quantity, show
 
 OTHERS = 0.10  # of reading: what is not capacitance, where the maker's figure is not kept
@@ -15,16 +15,7 @@ NOTHING_F = 1e-12  # F a count on the lowest range
 NO_READING, DASHES = ("ol", "o.l", "o.l.", "0l", "0.l", "0.l.", "over"), ("---", "--", "- - -", "----")
 IN_OHMS, LEAST_OHM = frozenset({Quantity.RESISTANCE, Quantity.INSULATION, Quantity.ESR}), 1e-4
 READABLE: Mapping[Quantity, Range] = {
-    Quantity.CAPACITANCE: Range("Capacitance", 0.0, 10.0, "F"),
-    Quantity.DISSIPATION: Range("D", 0.0, 1e4, ""),
-    Quantity.ESR: Range("ESR", 0.0, 1e9, "Ω"),
-    Quantity.INSULATION: Range("Insulation", 0.0, 1e15, "Ω"),
-    Quantity.LEAKAGE: Range("Leakage", 0.0, 10.0, "A"),
-    Quantity.RESISTANCE: Range("Resistance", 0.0, 1e15, "Ω"),
-    Quantity.VOLTS_DC: Range("DC volts", 0.0, 1e6, "V"),
-    Quantity.VOLTS_AC: Range("AC volts", 0.0, 1e6, "V"),
-    Quantity.RIPPLE: Range("Ripple", 0.0, 1e5, "V"),
-    Quantity.CURRENT: Range("Current", 0.0, 1e4, "A"),
+    quantity: Range(one.title[0].upper() + one.title[1:], 0.0, one.most, one.unit) for quantity, one in QUANTITIES.items()
 }
 
 

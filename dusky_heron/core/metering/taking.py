@@ -1,6 +1,5 @@
 """A reading as a technician types it, with what lies across the part or what flows through it, made into one value."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE, InputError, Range
@@ -10,19 +9,6 @@ from dusky_heron.core.metering.equivalents import FREQUENCY
 from dusky_heron.core.metering.in_service import from_clamp, from_idle
 from dusky_heron.core.model import Condition, Position, Quantity, Role, Topology
 from dusky_heron.core.quantities import parse_quantity
-
-EXAMPLES: Mapping[Quantity, str] = {  # how a reading of each is typed from a meter
-    Quantity.CAPACITANCE: "12.9u",
-    Quantity.DISSIPATION: "0.02",
-    Quantity.ESR: "0.35 Ω",
-    Quantity.INSULATION: ">60M",
-    Quantity.LEAKAGE: "220u",
-    Quantity.RESISTANCE: "150k",
-    Quantity.VOLTS_DC: "24.1",
-    Quantity.VOLTS_AC: "231",
-    Quantity.RIPPLE: "0.8",
-    Quantity.CURRENT: "1.9 A",
-}
 
 
 @dataclass(frozen=True, slots=True)

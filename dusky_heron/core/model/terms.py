@@ -1,6 +1,7 @@
 """The fixed words of the job: roles, verdicts, quantities, conditions, signs, and what feeds a place."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from enum import StrEnum
 
 
@@ -75,31 +76,30 @@ class Quantity(StrEnum):
     CURRENT = "current"
 
 
-QUANTITY_TITLES: Mapping[Quantity, str] = {
-    Quantity.CAPACITANCE: "capacitance",
-    Quantity.DISSIPATION: "D",
-    Quantity.ESR: "ESR",
-    Quantity.INSULATION: "insulation",
-    Quantity.LEAKAGE: "leakage",
-    Quantity.RESISTANCE: "resistance",
-    Quantity.VOLTS_DC: "DC volts",
-    Quantity.VOLTS_AC: "AC volts",
-    Quantity.RIPPLE: "ripple",
-    Quantity.CURRENT: "current in service",
-}
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """A quantity as it is called, its unit in SI, the most that can be typed of it, and how a reading is typed from a meter."""
 
-QUANTITY_UNITS: Mapping[Quantity, str] = {
-    Quantity.CAPACITANCE: "F",
-    Quantity.DISSIPATION: "",
-    Quantity.ESR: "Ω",
-    Quantity.INSULATION: "Ω",
-    Quantity.LEAKAGE: "A",
-    Quantity.RESISTANCE: "Ω",
-    Quantity.VOLTS_DC: "V",
-    Quantity.VOLTS_AC: "V",
-    Quantity.RIPPLE: "V",
-    Quantity.CURRENT: "A",
+    title: str
+    unit: str
+    most: float
+    example: str
+
+
+QUANTITIES: Mapping[Quantity, Measured] = {  # `most` is beyond what any instrument shows: only what is absurd is refused
+    Quantity.CAPACITANCE: Measured("capacitance", "F", 10.0, "12.9u"),
+    Quantity.DISSIPATION: Measured("D", "", 1e4, "0.02"),
+    Quantity.ESR: Measured("ESR", "Ω", 1e9, "0.35 Ω"),
+    Quantity.INSULATION: Measured("insulation", "Ω", 1e15, ">60M"),
+    Quantity.LEAKAGE: Measured("leakage", "A", 10.0, "220u"),
+    Quantity.RESISTANCE: Measured("resistance", "Ω", 1e15, "150k"),
+    Quantity.VOLTS_DC: Measured("DC volts", "V", 1e6, "24.1"),
+    Quantity.VOLTS_AC: Measured("AC volts", "V", 1e6, "231"),
+    Quantity.RIPPLE: Measured("ripple", "V", 1e5, "0.8"),
+    Quantity.CURRENT: Measured("current in service", "A", 1e4, "1.9 A"),
 }
+QUANTITY_TITLES: Mapping[Quantity, str] = {quantity: one.title for quantity, one in QUANTITIES.items()}
+QUANTITY_UNITS: Mapping[Quantity, str] = {quantity: one.unit for quantity, one in QUANTITIES.items()}
 
 
 class Sign(StrEnum):
