@@ -80,7 +80,7 @@ def links_of(table: Table) -> Iterator[tuple[str, str]]:
             yield name, ROWS_OF[related._meta.label]
 
 
-def job_schema() -> dict[str, Any]:
+def job_schema(version: int = VERSION) -> dict[str, Any]:
     """JSON Schema (draft 2020-12) of job.json as the tables are now; what `formats` has of this version is this, frozen."""
     tables = {table.name: {"type": "array", "maxItems": MOST_ROWS, "items": _row_schema(table)} for table in TABLES}
     job = {field.name: _field_schema(field) for field in job_fields()}
@@ -97,7 +97,7 @@ def job_schema() -> dict[str, Any]:
         **_object(
             {
                 "format": {"const": FORMAT},
-                "version": {"const": VERSION},
+                "version": {"const": version},
                 "job": _object(job),
                 "tables": _object(tables),
                 "chain": _object(chain),

@@ -1,7 +1,7 @@
 """What job.json was in each version of its format: a frozen JSON Schema each, and how a document of one becomes the next.
 
-A schema here is never changed. Whoever changes what is kept of a job adds a version: its schema (`manage.py job_schema`), the
-upgrader from the version before, and a file of it to the tests.
+A schema here is never changed. Whoever changes what is kept of a job adds a version by `manage.py job_schema --freeze`, and a
+file of it to the tests. What a version adds to a row is filled with nothing; where that is not what it means, an upgrader says so.
 """
 
 import json
@@ -14,7 +14,8 @@ from jsonschema import Draft202012Validator
 
 from dusky_heron.core.errors import InputError
 
-FORMAT, VERSION = "dusky-heron-job", 4
+FORMAT = "dusky-heron-job"
+VERSION = max(int(file.stem.removeprefix("job-")) for file in Path(__file__).parent.glob("job-*.json"))
 Document = dict[str, Any]
 
 
@@ -35,7 +36,8 @@ def as_of_now(document: Document, field: str) -> Document:
         raise InputError(field, f"It was written by a newer Dusky Heron: version {version}, this one reads up to {VERSION}.")
     _hold_against_schema(document, field)
     while document["version"] < VERSION:
-        document = UPGRADERS[document["version"]](document) | {"version": document["version"] + 1}
+        version = document["version"]
+        document = _filled(UPGRADERS.get(version, _same)(document), schema_of(version + 1)) | {"version": version + 1}
         _hold_against_schema(document, field)
     return document
 
@@ -45,6 +47,32 @@ def _hold_against_schema(document: Document, field: str) -> None:
     if wrong is not None:
         where = "/".join(str(piece) for piece in wrong.absolute_path) or "the whole"
         raise InputError(field, f"job.json does not follow its schema: {where[:120]}, {wrong.message[:160]}.")
+
+
+def _filled(document: Document, schema: Mapping[str, Any]) -> Document:
+    """A document with nothing in what its rows, or the job, do not have and the next version asks for."""
+
+    def fill(row: Document, shape: Mapping[str, Any]) -> Document:
+        return {name: _nothing(one) for name, one in shape["properties"].items()} | row
+
+    asked = schema["properties"]
+    tables = {
+        name: [fill(row, lists["items"]) for row in document["tables"].get(name, [])]
+        for name, lists in asked["tables"]["properties"].items()
+    }
+    return document | {"job": fill(document["job"], asked["job"]), "tables": document["tables"] | tables}
+
+
+def _nothing(shape: Mapping[str, Any]) -> Any:
+    """What stands for not noted in a field of this shape; a number that has to be there has none, and is refused by the schema."""
+    kinds = [
+        kind
+        for one in shape.get("anyOf", [shape])
+        for kind in ([one["type"]] if isinstance(one.get("type"), str) else one.get("type", []))
+    ]
+    if "null" in kinds:
+        return None
+    return next((empty for kind, empty in (("string", ""), ("boolean", False), ("array", [])) if kind in kinds), None)
 
 
 def _each(document: Document, **change: Callable[[Document], Document]) -> Document:
@@ -91,5 +119,4 @@ def _one_part(row: Document) -> Document:
 UPGRADERS: Mapping[int, Callable[[Document], Document]] = {
     1: _without_turn,
     2: _ways,
-    3: lambda document: document,  # four is three: charge notes gained their fields before the number was counted on
 }
