@@ -18,6 +18,7 @@ from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.models import Job
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.models import Chain, Entry
+from dusky_heron.transfer import formats
 from dusky_heron.transfer.formats import VERSION, schema_of
 from dusky_heron.transfer.outward import write
 from dusky_heron.transfer.tables import job_schema
@@ -117,11 +118,23 @@ class Versions(ApiTest):
                 own = Entry.objects.filter(chain__subject_id=self.actor_of("stranger").workshop_id).latest("sequence")
                 self.assertIn(hashlib.sha256(files["job.json"]).hexdigest(), own.text)
 
+    def test_what_a_version_adds_is_not_noted_in_a_file_of_the_one_before(self) -> None:
+        text, number, flag = {"type": "string"}, {"anyOf": [{"type": "number"}, {"type": "null"}]}, {"type": "boolean"}
+        row = {"properties": {"title": text, "colour": text, "grams": number, "wet": flag, "parts": {"type": "array"}}}
+        tables = {name: {"type": "array", "items": row} for name in ("readings", "smells")}
+        schema = {"properties": {"job": row, "tables": {"properties": tables}}}
+        before = {"title": "Pump", "wet": True}
+        after = before | {"colour": "", "grams": None, "parts": []}
+        document = {"version": 1, "job": before, "tables": {"readings": [before]}, "chain": {}}
+        filled = formats._filled(document, schema)
+        self.assertEqual(filled, document | {"job": after, "tables": {"readings": [after], "smells": []}})
+
     def test_a_newer_one_and_one_of_none_say_what_they_are(self) -> None:
         files = unpacked((FILES / f"version-{VERSION}.zip").read_bytes())
         document = json.loads(files["job.json"])
         for change, words in (
-            ({"version": VERSION + 1}, f"newer Dusky Heron: version {VERSION + 1}, this one reads up to {VERSION}"), ({"version": 10**30}, "newer"),
+            ({"version": VERSION + 1}, f"newer Dusky Heron: version {VERSION + 1}, this one reads up to {VERSION}"),
+            ({"version": 10**30}, "newer"),
             ({"version": 0}, "does not say"), ({"version": -1}, "does not say"), ({"version": True}, "does not say"),
             ({"version": "4"}, "does not say"), ({"version": 1.5}, "does not say"), ({"format": "else"}, "does not say"),
             *(({"version": version}, "schema") for version in range(1, VERSION - 1)),

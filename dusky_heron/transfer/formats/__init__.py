@@ -64,12 +64,11 @@ def _filled(document: Document, schema: Mapping[str, Any]) -> Document:
 
 
 def _nothing(shape: Mapping[str, Any]) -> Any:
-    """What stands for not noted in a field of this shape; a number that has to be there has none, and is refused by the schema."""
-    kinds = [
-        kind
-        for one in shape.get("anyOf", [shape])
-        for kind in ([one["type"]] if isinstance(one.get("type"), str) else one.get("type", []))
-    ]
+    """What stands for not noted in a field of this shape; a number that has to be there has none: the schema refuses it."""
+    kinds = set[str]()
+    for one in shape.get("anyOf", [shape]):
+        named = one.get("type", ())
+        kinds |= {named} if isinstance(named, str) else set(named)
     if "null" in kinds:
         return None
     return next((empty for kind, empty in (("string", ""), ("boolean", False), ("array", [])) if kind in kinds), None)
