@@ -103,6 +103,10 @@ def copy_of_the_tree() -> Iterator[Path]:
 def put_in(slip: Slip, tree: Path) -> None:
     """Write a slip into a tree; what it changes has to be there."""
     for file, stands, then in slip.changes:
+        if not stands:  # a new file
+            (tree / file).parent.mkdir(parents=True, exist_ok=True)
+            (tree / file).write_text(then, encoding="utf-8")
+            continue
         text = (tree / file).read_text(encoding="utf-8")
         if stands not in text:
             raise LookupError(f"{slip.name}: {stands!r} is not in {file} any more")

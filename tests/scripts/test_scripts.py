@@ -1,6 +1,7 @@
 """The commands: start, serve, backup and restore; what is wrong is said in one sentence."""
 
 import os
+import re
 import shutil
 import socket
 import subprocess
@@ -70,6 +71,13 @@ class Scripts(unittest.TestCase):
             self.assertRegex(said, r"^# \S.{20,}", script)
             if script.suffix != ".sh":
                 self.assertTrue(os.access(script, os.X_OK), script)
+
+
+    def test_each_is_told_of_where_people_look(self) -> None:
+        told = "".join((ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "CONTRIBUTING.md", "docs/running.md"))
+        named = [script.name for script in ROOT.glob("scripts/*") if script.suffix != ".sh"]
+        self.assertEqual([name for name in named if f"scripts/{name}" not in told], [])
+        self.assertEqual([path for path in re.findall(r"(?<!\w)(scripts/[a-z]+)", told) if not (ROOT / path).exists()], [])
 
 
 class ForOthers(unittest.TestCase):
