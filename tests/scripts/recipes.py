@@ -46,14 +46,14 @@ ROLE = Recipe(
     "a role",
     3,
     (
-        put(TERMS, '    LAMP_START = "lamp_start"\n', '    POWER_FACTOR = "power_factor"\n'),
-        like(ROLES, "[motor_run]", "[motor_start]\n", ("[motor_run]", "[lamp_start]"), ("motor run", "lamp start")),
+        put(TERMS, '    OVEN_START = "oven_start"\n', '    POWER_FACTOR = "power_factor"\n'),
+        like(ROLES, "[motor_run]", "[motor_start]\n", ("[motor_run]", "[oven_start]"), ("motor run", "oven start")),
     ),
     (
-        like(CELLS, "motor_run,", "motor_start,", ("motor_run", "lamp_start")),
-        like(FIGURES, "roles,motor_run", "roles,motor_start", ("motor_run", "lamp_start")),
-        put(MARKINGS, '    Role.LAMP_START: "16 µF ±5 % 450 V~",\n', "    Role.POWER_FACTOR: "),
-        put(EDGES, '"lamp_start", ', '"motor_start", "magnetron"'),
+        like(CELLS, "motor_run,", "motor_start,", ("motor_run", "oven_start")),
+        like(FIGURES, "roles,motor_run", "roles,motor_start", ("motor_run", "oven_start")),
+        put(MARKINGS, '    Role.OVEN_START: "16 µF ±5 % 450 V~",\n', "    Role.POWER_FACTOR: "),
+        put(EDGES, '"oven_start", ', '"motor_start", "magnetron"'),
     ),
     ("tests.core.test_roles", "tests.core.test_tables", "tests.core.test_verdict_settles", "tests.core.test_selection"),
 )

@@ -72,7 +72,6 @@ class Scripts(unittest.TestCase):
             if script.suffix != ".sh":
                 self.assertTrue(os.access(script, os.X_OK), script)
 
-
     def test_each_is_told_of_where_people_look(self) -> None:
         told = "".join((ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "CONTRIBUTING.md", "docs/running.md"))
         named = [script.name for script in ROOT.glob("scripts/*") if script.suffix != ".sh"]
