@@ -3,7 +3,7 @@
 import unittest
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import replace
+from dataclasses import asdict, replace
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -186,6 +186,29 @@ def seeded_cases() -> list[tuple[str, bool, bool]]:
 
 class Faults(unittest.TestCase):
     """The fault that was put in comes first."""
+
+    def test_each_fault_changes_one_part_by_its_size(self) -> None:
+        """680 nF, 470 µF, 100 Ω, a zener of 24 V; of a bridge a shorted diode leaves a half wave."""
+        for fault, size, field, value in (
+            ("capacitance_low", 0.5, "capacitance_f", 340e-9), ("series_high", 4, "series_ohm", 400), ("zener_wrong", 2, "clamp_v", 48),
+            ("smoothing_low", 0.1, "smoothing_f", 47e-6), ("zener_short", 1, "clamp_v", 0.0), ("zener_open", 1, "clamp_v", None),
+            ("diode_short", 1, "topology", "half_wave"),
+        ):  # fmt: skip
+            (one,) = (known for known in FAULTS if known.id == fault)
+            broken = some(one.change(DOSING, size))
+            changed = {key for key, was in asdict(DOSING).items() if asdict(broken)[key] != was}
+            self.assertEqual(changed - {"clamp_ohm"}, {field}, fault)
+            self.assertAlmostEqual(getattr(broken, field) or 0, value or 0, 12) if value != "half_wave" else None
+        for fault in ("series_open", "diode_open"):
+            (one,) = (known for known in FAULTS if known.id == fault)
+            self.assertIsNone(one.change(DOSING, 1), fault)
+
+    def test_a_circuit_without_a_zener_has_no_fault_of_one(self) -> None:
+        seen = d.Observed(Load(current_a=8e-3), rail_v=20.0)
+        for clamp, there in ((24.0, True), (None, False)):
+            ranked = d.rank_faults(replace(DOSING, clamp_v=clamp), [seen])
+            named = {one for suspect in ranked.suspects for one in suspect.ids}
+            self.assertEqual(any(one.startswith("zener") for one in named), there, clamp)
 
     def test_a_bleed_takes_its_share_of_the_reactive_current(self) -> None:
         """A third of the current of 1 µF at 50 Hz, 1/(2πfC) = 3183 Ω, goes through three times that."""

@@ -117,6 +117,16 @@ class Ratings(unittest.TestCase):
         self.assertEqual([(d.year, d.week) for d in dates], [(2019, 23), (2023, 19)])
         self.assertEqual([(d.year, d.week) for d in read_marking("16 µF 450~ 2830", today=TODAY).dates], [])
 
+    def test_r_for_the_point_is_of_the_unit_its_kind_has(self) -> None:
+        """4R7: microfarads in electrolytics and motor parts, picofarads in ceramics; elsewhere both, and it is asked."""
+        for text, farads, asked in (
+            ("4R7 63V bipolar electrolytic", 4.7e-6, False), ("4R7 450 V~ RUN", 4.7e-6, False), ("4R7 50V", 4.7e-6, True),
+            ("4R7 ceramic 50V", 4.7e-12, True), ("4R7 Y2 250~", 4.7e-12, True),
+        ):  # fmt: skip
+            read = read_marking(text, today=TODAY)
+            self.assertAlmostEqual(read.sections[0].capacitance_f / farads, 1, 9, text)
+            self.assertEqual(read.provisional, asked, text)
+
     def test_what_is_no_date_code_is_none(self) -> None:
         for code in ("ABC", "A1B2", "12", "12345", "１９２３", "AZ", "1A", ""):
             self.assertEqual(date_code(code, TODAY), (), code)

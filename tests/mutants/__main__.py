@@ -106,7 +106,8 @@ def _copied(to: Path) -> Path:
 
 def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str]:
     """The tests through its line; of what is read once, a table or a constant, those through the modules that use it."""
-    found = set(through.get(one.file, {}).get(one.line, [])) if _runs(one) else set[str]()
+    lines = through.get(one.file, {})
+    found = {*lines.get(one.line, []), *lines.get(0, [])} if _runs(one) else set[str]()
     if not found:
         name = Path(one.file).stem
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]

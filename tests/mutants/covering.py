@@ -36,31 +36,45 @@ class _Result(unittest.TestResult):
 
 
 def tests_through() -> tuple[Through, dict[str, float]]:
-    """Tests by file and line, and the seconds of each; a module of tests that is as it was over the same core is not run again."""
+    """Tests by file and line, and the seconds of each; a module of tests that is as it was is not run again.
+
+    Of a file of the core that was changed since, the lines count no more: all tests through it stand at line 0.
+    """
     kept = json.loads(KEPT.read_text(encoding="utf-8")) if KEPT.exists() else {}
     modules = sorted((ROOT / "tests/core").glob("test_*.py"), key=lambda file: -file.stat().st_size)
     states = {f"tests.core.{file.stem}": _state(file) for file in modules}
     fresh = [module for module, state in states.items() if kept.get(module, {}).get("state") != state]
     with ProcessPoolExecutor(2, max_tasks_per_child=1) as pool:
         for module, (found, seconds) in zip(fresh, pool.map(_measure, fresh), strict=True):
-            kept[module] = {"state": states[module], "through": found, "took": seconds}
+            kept[module] = {
+                "state": states[module],
+                "through": found,
+                "took": seconds,
+                "files": {f: _digest(ROOT / f) for f in found},
+            }
             KEPT.write_text(json.dumps(kept), encoding="utf-8")
     through: dict[str, dict[int, list[str]]] = defaultdict(lambda: defaultdict(list))
     took: dict[str, float] = {}
     for module in states:
         took |= kept[module]["took"]
         for name, lines in kept[module]["through"].items():
+            same = (ROOT / name).exists() and kept[module]["files"][name] == _digest(ROOT / name)
             for line, tests in lines.items():
-                through[name][int(line)] += tests
+                through[name][int(line) if same else 0] += tests
     return through, took
 
 
 def _state(module: Path) -> str:
-    """Of a module of tests: the core, its own text, and what lies beside it and is named there."""
+    """Of a module of tests: its own text, and what lies beside it and is named there."""
     text = module.read_text(encoding="utf-8")
     beside = (file for file in sorted((ROOT / "tests/core").iterdir()) if file.is_file() and not file.name.startswith("test_"))
-    read = [*sorted((ROOT / "dusky_heron/core").glob("**/*.*")), module, *(file for file in beside if file.stem in text)]
-    return hashlib.sha256(b"".join(file.read_bytes() for file in read if file.suffix != ".pyc")).hexdigest()
+    return hashlib.sha256(
+        b"".join(file.read_bytes() for file in (module, *beside) if file == module or file.stem in text)
+    ).hexdigest()
+
+
+def _digest(file: Path) -> str:
+    return hashlib.sha256(file.read_bytes()).hexdigest()
 
 
 def _measure(module: str) -> tuple[Through, dict[str, float]]:

@@ -32,14 +32,14 @@ def put(file: str, text: str, before: str) -> Change:
     return file, before, text + before
 
 
-def like(file: str, begins: str, ends: str, *swaps: tuple[str, str]) -> Change:
-    """A piece of a file once more behind itself, with some words changed."""
+def like(file: str, begins: str, ends: str, *swaps: tuple[str, str], before: str = "") -> Change:
+    """A piece of a file once more, behind itself or before something else, with some words changed."""
     text = (ROOT / file).read_text(encoding="utf-8")
     start = text.index(begins)
     piece = text[start : text.index(ends, start)]
     for was, then in swaps:
         piece = piece.replace(was, then)
-    return put(file, piece, ends)
+    return put(file, piece, before or ends)
 
 
 ROLE = Recipe(
@@ -47,7 +47,14 @@ ROLE = Recipe(
     3,
     (
         put(TERMS, '    OVEN_START = "oven_start"\n', '    POWER_FACTOR = "power_factor"\n'),
-        like(ROLES, "[motor_run]", "[motor_start]\n", ("[motor_run]", "[oven_start]"), ("motor run", "oven start")),
+        like(
+            ROLES,
+            "[motor_run]",
+            "[motor_start]\n",
+            ("[motor_run]", "[oven_start]"),
+            ("motor run", "oven start"),
+            before="[timing]\n",
+        ),
     ),
     (
         like(CELLS, "motor_run,", "motor_start,", ("motor_run", "oven_start")),
@@ -152,7 +159,8 @@ def tried(recipe: Recipe, *, whole: bool) -> list[str]:
                 command, cwd=tree, env=os.environ | {"PYTHONPATH": str(tree)}, capture_output=True, text=True, check=False
             )
             if done.returncode:
-                wrong.append(f"{name}: {(done.stdout + done.stderr)[-1500:]}")
+                said = done.stdout + done.stderr
+                wrong.append(f"{name}: {said[:1500]}\n…\n{said[-1500:]}")
     return wrong
 
 

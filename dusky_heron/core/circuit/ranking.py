@@ -5,6 +5,8 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
+from dusky_heron.core.errors import InputError
+
 C = TypeVar("C")
 Figures = Mapping[str, float]
 UNSEEN = 1.0  # errors that two answers may differ by and look alike
@@ -111,19 +113,26 @@ class _Readings(Generic[C]):
         told = tuple(self.figures(self.faulty(self.states[k], fault, size))[name] for k, name in self.asked)
         return _Fit(fault, size, told, sum(off * off for off in self.off(told, self.read)))
 
+    def tried(self, fault: Fault[C], size: float) -> _Fit[C]:
+        """A fault at a size; one at which the circuit settles nowhere explains nothing."""
+        try:
+            return self.fit(fault, size)
+        except InputError:
+            return _Fit(fault, size, tuple(math.inf for _ in self.asked), math.inf)
+
     def best(self, fault: Fault[C]) -> tuple[_Fit[C], Told]:
         """A fault at the size that explains best, and what a middling size would show."""
         if fault.low == fault.high:
-            only = self.fit(fault, fault.low)
+            only = self.tried(fault, fault.low)
             return only, only.told
         low, high = math.log(fault.low), math.log(fault.high)
         reach = (high - low) / (COARSE - 1)
-        looks = [self.fit(fault, math.exp(low + reach * k)) for k in range(COARSE)]
+        looks = [self.tried(fault, math.exp(low + reach * k)) for k in range(COARSE)]
         best = min(looks, key=lambda fit: fit.squared)
         for _ in range(FINE):
             reach /= 2
             around = [math.log(best.size) + way * reach for way in (-1, 1)]
-            tried = [self.fit(fault, math.exp(at)) for at in around if low <= at <= high]
+            tried = [self.tried(fault, math.exp(at)) for at in around if low <= at <= high]
             best = min([best, *tried], key=lambda fit: fit.squared)
         return best, looks[COARSE // 2].told
 
@@ -144,7 +153,7 @@ def rank(
     :param floor: for each figure, below what a reading tells nothing
     :param error: of each reading, as a share
     :returns: Ranking; faults whose answers differ by less than the errors are named together
-    :raises InputError: what the simulation raises
+    :raises InputError: what the simulation raises of the healthy circuit
     :source: least squares over the readings; a free size is held back as one more degree of freedom
     """
     readings = _Readings(states, simulate, floor, error)
@@ -153,7 +162,8 @@ def rank(
     fits, unmarked = [healthy], []
     for fault in faults:
         best, middling = readings.best(fault)
-        fits.append(best)
+        if math.isfinite(best.squared):
+            fits.append(best)
         if max(readings.off(middling, healthy.told)) < UNSEEN:
             unmarked.append(fault.title)
     return Ranking(tuple(_suspects(readings, sorted(fits, key=lambda fit: fit.score))), tuple(unmarked))
