@@ -190,8 +190,9 @@ class Faults(unittest.TestCase):
     def test_each_fault_changes_one_part_by_its_size(self) -> None:
         """680 nF, 470 µF, 100 Ω, a zener of 24 V; of a bridge a shorted diode leaves a half wave."""
         for fault, size, field, value in (
-            ("capacitance_low", 0.5, "capacitance_f", 340e-9), ("series_high", 4, "series_ohm", 400), ("zener_wrong", 2, "clamp_v", 48),
-            ("smoothing_low", 0.1, "smoothing_f", 47e-6), ("zener_short", 1, "clamp_v", 0.0), ("zener_open", 1, "clamp_v", None),
+            ("capacitance_low", 0.5, "capacitance_f", 340e-9), ("series_high", 4, "series_ohm", 400),
+            ("zener_wrong", 2, "clamp_v", 48), ("smoothing_low", 0.1, "smoothing_f", 47e-6),
+            ("zener_short", 1, "clamp_v", 0.0), ("zener_open", 1, "clamp_v", None),
             ("diode_short", 1, "topology", "half_wave"),
         ):  # fmt: skip
             (one,) = (known for known in FAULTS if known.id == fault)
