@@ -43,6 +43,12 @@ class Lines(unittest.TestCase):
             self.assertEqual(caught.exception.field, "rows")
             self.assertIn(said, caught.exception.sentence)
 
+    def test_a_line_of_eighty_characters_is_read_and_a_longer_one_is_not(self) -> None:
+        line = f"5{' ' * 75}, 21"
+        self.assertEqual((len(line), read_log(line)), (80, [(5, 21)]))
+        with self.assertRaises(InputError):
+            read_log(f"5{' ' * 76}, 21")
+
     def test_no_more_lines_than_a_fit_takes(self) -> None:
         self.assertRaises(InputError, read_log, "\n".join(f"{k}, 1" for k in range(5001)))
 

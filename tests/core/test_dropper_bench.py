@@ -204,6 +204,13 @@ class Faults(unittest.TestCase):
             (one,) = (known for known in FAULTS if known.id == fault)
             self.assertIsNone(one.change(DOSING, 1), fault)
 
+    def test_a_leak_lies_beside_what_is_on_the_rail_already(self) -> None:
+        """A bridge of 680 nF gives 4·50·680 nF·√2·207 V = 39.8 mA; a tenth of it at 24 V are 6029 Ω, beside 1 kΩ 857.7 Ω."""
+        (leak,) = (known for known in FAULTS if known.id == "zener_leaky")
+        for load, ohms in ((Load(), 6028.8), (Load(resistance_ohm=1000), 857.73)):
+            broken = some(leak.change(replace(DOSING, load=load), 0.1))
+            self.assertAlmostEqual(some(broken.load.resistance_ohm) / ohms, 1, 3)
+
     def test_a_circuit_without_a_zener_has_no_fault_of_one(self) -> None:
         seen = d.Observed(Load(current_a=8e-3), rail_v=20.0)
         for clamp, there in ((24.0, True), (None, False)):

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.model import LeadForm, Mounting, Need, Origin, Part, Policy, Role
 from dusky_heron.core.selection import fit, rank
 from dusky_heron.core.selection.rules import HARD_RULES
-from dusky_heron.core.selection.sieve import sieve_of, traits_of
+from dusky_heron.core.selection.sieve import Above, Among, Below, Either, Every, Lacks, Larger, Not, sieve_of, traits_of
 from tests.core.test_replacement_cases import DEMANDS, FILTER, OFFERED, PLACES, K, part, place
 
 SIZES = st.none() | st.tuples(st.floats(5, 60), st.floats(5, 60), st.floats(5, 90))
@@ -45,6 +45,26 @@ class Sieves(unittest.TestCase):
             if fell:
                 self.assertIn(fell, {rule.id for rule in HARD_RULES})
                 self.assertTrue(rank(need, [one]).rejected)
+
+    def test_each_condition_just_below_at_and_above(self) -> None:
+        """What is not known is neither below nor above, and no body without a size is larger."""
+        body = Larger((10.0, 20.0, 30.0))
+        for condition, told in (
+            (Below("x", 5.0), ((4.9, True), (5.0, False), (5.1, False), (None, False))),
+            (Above("x", 5.0), ((4.9, False), (5.0, False), (5.1, True), (None, False))),
+            (Among("x", ("a", "b")), (("a", True), ("c", False), ("", False))),
+            (Lacks("x", ("X1", "Y2")), ((" X1  X2 ", False), (" X2 ", True), ("", True), (" X12 ", True))),
+            (Not(Below("x", 5.0)), ((4.9, False), (5.0, True))),
+            (Every((Above("x", 1.0), Below("x", 5.0))), ((0.5, False), (3.0, True), (6.0, False))),
+            (Either((Below("x", 1.0), Above("x", 5.0))), ((0.5, True), (3.0, False), (6.0, True))), (Every(), ((None, True),)),
+        ):  # fmt: skip
+            for value, holds in told:
+                self.assertEqual(condition.holds({"x": value}), holds, (condition, value))
+        for length, width, height, larger in (
+            (10, 20, 30, False), (20, 10, 30, False), (10.1, 20, 30, True), (20.1, 10, 30, True), (9, 20.1, 1, True),
+            (10, 20, 30.1, True), (None, 20, 99, False), (10, None, 99, False), (10, 20, None, False), (1, 1, 1, False),
+        ):  # fmt: skip
+            self.assertEqual(body.holds({"length_mm": length, "width_mm": width, "height_mm": height}), larger)
 
     def test_few_refused_parts_stay(self) -> None:
         """Of all pairs of the table most that are refused fall through already."""
