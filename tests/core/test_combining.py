@@ -114,6 +114,18 @@ class Combining(unittest.TestCase):
 class AsOne(unittest.TestCase):
     """What parts put together are to the place afterwards."""
 
+    def test_two_side_by_side_and_two_behind_each_other(self) -> None:
+        """Two of 10 µF ±10 % 400 V: 20 µF, 18 to 22, 400 V beside each other; 5 µF, 4.5 to 5.5, 800 V behind each other."""
+        part = read_marking("10 µF K 400 VDC film")
+        for way, farads, low, high, volts in (
+            (Way.PARALLEL, 20e-6, 18e-6, 22e-6, 400), (Way.SERIES, 5e-6, 4.5e-6, 5.5e-6, 800), (Way.SINGLE, 10e-6, 9e-6, 11e-6, 400),
+        ):  # fmt: skip
+            (one,) = as_one(way, [part, part]).sections
+            for found, told in ((one.capacitance_f, farads), (one.lowest_f, low), (one.highest_f, high), (one.rated_dc_v, volts)):
+                self.assertAlmostEqual((found or 0) / told, 1, 9, way)
+        with self.assertRaises(InputError):
+            as_one(Way.PARALLEL, [])
+
     def test_values_add_halve_or_stand_beside_each_other_and_the_lower_volts_bind(self) -> None:
         for way, texts, farads, volts in (
             (Way.SINGLE, ["82 µF M 400 VDC"], [82e-6], 400),

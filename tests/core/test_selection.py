@@ -124,6 +124,13 @@ class Ranking(unittest.TestCase):
         self.assertEqual(len(choose(self.PUMP, Role.MOTOR_RUN, old, policy=allowed).accepted), 1)
         self.assertIn("order", choose(self.PUMP, Role.MOTOR_RUN, part(self.GOOD, quantity=0)).accepted[0].conditions[0])
 
+    def test_what_a_run_part_promises_is_told_in_hours_and_in_its_own_words(self) -> None:
+        place = need_of(Position("C1", Role.MOTOR_RUN, read_marking("16 µF ±5 % 450 V~"), 230, 50))
+        for printed, hours, said in (("cl. B", -10_000, "10000 h"), ("cl. C", -3000, "3000 h"), ("", 0, "none printed")):
+            (taken,) = rank(place, [Part("p", PartKind.MOTOR_RUN, read_marking(f"16 µF ±5 % 450 V~ {printed}"))]).accepted
+            told = {point.about: (point.points, point.says) for point in taken.points}
+            self.assertEqual(told["operating class"], (hours, said), printed)
+
     def test_a_tenth_above_the_nominal_voltage_is_not_tight_and_less_is(self) -> None:
         """On 250 V: 275 V is exactly 1.1 times it."""
         place = need_of(Position("CX1", Role.X, read_marking("1 µF X2 250~"), 250, 50))

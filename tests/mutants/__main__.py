@@ -87,7 +87,9 @@ def _run(drawn: list[Mutant], through: Through, took: dict[str, float]) -> list[
 
         lives = []
         with ThreadPoolExecutor(cores) as pool:
-            for one, died in zip(drawn, pool.map(dies, drawn), strict=True):
+            for number, (one, died) in enumerate(zip(drawn, pool.map(dies, drawn), strict=True), 1):
+                if number % 50 == 0:
+                    print(f"· {number} of {len(drawn)}, {len(lives)} live", flush=True)
                 if not died:
                     lives.append(one)
                     print(f"LIVES {one.file}:{one.line}: {one.was!r} as {one.put!r}: {_line(one)[:110]}", flush=True)
