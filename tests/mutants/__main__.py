@@ -85,7 +85,7 @@ def _run(drawn: list[Mutant], through: Through, took: dict[str, float]) -> list[
             finally:
                 copies.put(copy)
 
-        lives = []
+        lives: list[Mutant] = []
         with ThreadPoolExecutor(cores) as pool:
             for number, (one, died) in enumerate(zip(drawn, pool.map(dies, drawn), strict=True), 1):
                 if number % 50 == 0:
