@@ -118,7 +118,8 @@ class AsOne(unittest.TestCase):
         """Two of 10 µF ±10 % 400 V: 20 µF, 18 to 22, 400 V beside each other; 5 µF, 4.5 to 5.5, 800 V behind each other."""
         part = read_marking("10 µF K 400 VDC film")
         for way, farads, low, high, volts in (
-            (Way.PARALLEL, 20e-6, 18e-6, 22e-6, 400), (Way.SERIES, 5e-6, 4.5e-6, 5.5e-6, 800), (Way.SINGLE, 10e-6, 9e-6, 11e-6, 400),
+            (Way.PARALLEL, 20e-6, 18e-6, 22e-6, 400), (Way.SERIES, 5e-6, 4.5e-6, 5.5e-6, 800),
+            (Way.SINGLE, 10e-6, 9e-6, 11e-6, 400),
         ):  # fmt: skip
             (one,) = as_one(way, [part, part]).sections
             for found, told in ((one.capacitance_f, farads), (one.lowest_f, low), (one.highest_f, high), (one.rated_dc_v, volts)):

@@ -153,6 +153,7 @@ def tried(recipe: Recipe, *, whole: bool) -> list[str]:
     wrong = [f"{len(written)} files by hand, not {recipe.most}"] if len(written) > recipe.most else []
     with copy_of_the_tree() as tree:
         put_in(Slip(recipe.name, "", recipe.changes + recipe.rows, ()), tree)
+        (tree / "staticfiles").mkdir()
         tests = ("tests.core", "tests.api") if whole else recipe.tests + API
         for name, command in (*MADE, *CHECKED, ("tests", ["python", "-W", "error", "manage.py", "test", "--noinput", *tests])):
             done = subprocess.run(
