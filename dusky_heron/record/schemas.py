@@ -1,5 +1,6 @@
 """What an entry and a verification look like from outside, and the field types every schema uses."""
 
+import re
 from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
@@ -10,9 +11,12 @@ from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.typed import number_typed, plainly_typed
 
 
+UNPRINTABLE = re.compile(r"[\x00-\x08\x0b-\x1f]")  # every control character of C0 but tabulator and line feed
+
+
 def printable(text: str) -> str:
     """Refuse control characters, which no label carries and PostgreSQL cannot keep."""
-    if any(ord(c) < 32 and c not in "\n\t" for c in text):
+    if UNPRINTABLE.search(text):
         raise ValueError("Use letters, figures and signs only.")
     return text
 

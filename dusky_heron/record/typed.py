@@ -43,4 +43,4 @@ def number_typed(value: Any) -> Any:
 
 def _open(text: str) -> bool:
     """Whether a decimal sign would tell something about it."""
-    return told(text, ".") != text or told(text, ",") != text
+    return ("." in text or "," in text) and (told(text, ".") != text or told(text, ",") != text)
