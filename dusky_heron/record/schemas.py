@@ -10,7 +10,6 @@ from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.typed import number_typed, plainly_typed
 
-
 UNPRINTABLE = re.compile(r"[\x00-\x08\x0b-\x1f]")  # every control character of C0 but tabulator and line feed
 
 
