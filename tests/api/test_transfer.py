@@ -137,7 +137,7 @@ class Versions(ApiTest):
             ({"version": 10**30}, "newer"),
             ({"version": 0}, "does not say"), ({"version": -1}, "does not say"), ({"version": True}, "does not say"),
             ({"version": "4"}, "does not say"), ({"version": 1.5}, "does not say"), ({"format": "else"}, "does not say"),
-            *(({"version": version}, "schema") for version in range(1, VERSION - 1)),
+            *(({"version": version}, "schema") for version in (1, 2)),  # three is four
         ):  # fmt: skip
             with self.subTest(change):
                 said = self.take(packed(files | {"job.json": write(document | change)}), 422)
