@@ -83,6 +83,17 @@ class SameEverywhere(unittest.TestCase):
             run = prove(set_id, int(row["seed"]), row["technician"])
             self.assertEqual((run.steps, told_as(run)), (int(row["steps"]), row["told"]), row)
 
+    def test_whatever_order_a_process_gives_its_sets(self) -> None:
+        """Python orders sets of words anew in each process: nothing that is drawn or solved may go by it."""
+        told = "from dusky_heron.core.proving import prove; print([prove(*one).story for one in (('flash', 509), ('linear', 508))])"
+        stories = [
+            subprocess.run(
+                [sys.executable, "-c", told], env={"PYTHONPATH": str(ROOT), "PYTHONHASHSEED": seed}, capture_output=True, check=True
+            )
+            for seed in ("1", "2", "3")
+        ]
+        self.assertEqual(len({one.stdout for one in stories}), 1)
+
 
 for name in rig.SETS:  # each by itself, so that one can be looked at alone
     setattr(SameEverywhere, f"test_{name}", partialmethod(SameEverywhere.of_set, name))

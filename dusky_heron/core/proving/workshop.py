@@ -102,7 +102,7 @@ def spares_for(old: Capacitor, classes: set[str], luck: random.Random) -> list[O
     role = Role(old.role)
     farads, volts = old.sections[0].marked_f, old.rated_v
     name = min(classes) if classes else ("Y1" if role is Role.Y else "X2" if role in (Role.X, Role.DROPPER) else "")
-    kinds = sorted(KINDS[role], key=lambda _: luck.random())
+    kinds = sorted(sorted(KINDS[role]), key=lambda _: luck.random())  # a set has another order in each process
     if role is Role.SNUBBER and old.ac:
         kinds, name = [PartKind.FILM_SAFETY], "X2"
     found = []

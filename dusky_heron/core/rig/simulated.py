@@ -146,7 +146,7 @@ class SimulatedSet:
             found["neutral"] = Resistor(drawing.neutral, EARTH, EARTH_OHM)
             if drawing.protection == "I":
                 found["earth"] = Resistor(CHASSIS, EARTH, EARTH_OHM)
-        for a, b in self.shorts:
+        for a, b in sorted(self.shorts):  # in one order, whatever the process: what is solved is rounded by it
             found[f"short {a} {b}"] = Resistor(a, b, SHORT_OHM)
         if self.network.quick:  # what rings faster than it is looked at
             small = {name: part for name, part in found.items() if isinstance(part, Coil) and part.henry < RINGS_H}
