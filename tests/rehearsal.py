@@ -53,9 +53,10 @@ def main() -> int:
                 "PGUSER": "postgres", "PGPASSFILE": f"{folder}/pgpass", "APP_URL": address["dusky_app"],
                 "OWNER_URL": address["dusky_owner"], "PORT": str(server),
             }  # fmt: skip
-            typed = "".join(f"{passwords[role]}\n{passwords[role]}\n" for role in ("dusky_owner", "dusky_app"))
             _run("the clone and what it needs", clone, environment, place)
-            _run("the roles and the database", roles, environment, place, typed)
+            for line in roles.splitlines():  # each asks by itself
+                role = line.split()[-1]
+                _run(line, line, environment, place, f"{passwords[role]}\n{passwords[role]}\n" if "--pwprompt" in line else "")
             _run("the settings", settings, environment, place / "heron")
             with _served(start, environment, place / "heron"):
                 _sign_in(server)
