@@ -74,7 +74,7 @@ def _run(what: str, lines: str, environment: dict[str, str], place: Path, typed:
     )  # fmt: skip
     if done.returncode:
         raise SystemExit(f"{what}: ended with {done.returncode}\n{done.stdout[-1500:]}\n{done.stderr[-1500:]}")
-    print(f"{time.monotonic() - began:5.0f} s  {what}")
+    print(f"{time.monotonic() - began:5.0f} s  {what}", flush=True)
 
 
 @contextmanager
@@ -103,7 +103,7 @@ def _sign_in(port: int) -> None:
         with opener.open(urllib.request.Request(f"http://127.0.0.1:{port}{path}", data, headers | more), timeout=10) as answer:
             return bytes(answer.read())
 
-    for _ in range(300):
+    for _ in range(1200):  # the tables come first
         with contextlib.suppress(urllib.error.URLError, ConnectionError):
             ask("/healthz")
             break
