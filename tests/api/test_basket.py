@@ -184,4 +184,5 @@ class Large(SimpleTestCase):
         BruteForce.check(self, found, needs, shops)  # type: ignore[arg-type]
         for shop in shops[:2]:
             fewer = cheapest(needs, [o for o in offers if o.supplier != shop.supplier], [s for s in shops if s != shop])
-            self.assertTrue(len(fewer.missing) > len(found.missing) or fewer.total_c >= found.total_c)
+            least = found.total_c * (1 - found.gap)  # what is not proved in its time may be off by so much, and says so
+            self.assertTrue(len(fewer.missing) > len(found.missing) or fewer.total_c >= least)
