@@ -94,7 +94,7 @@ import StageSheet from '@/ui/StageSheet.vue'
 </script>
 
 <template>
-  <StageSheet title="Smell"><p>What it smells of.</p></StageSheet>
+  <StageSheet label="Smell"><p>What it smells of.</p></StageSheet>
 </template>
 """
 STAGE = Recipe(
