@@ -27,9 +27,7 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 def run(*command: str, **environment: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        command, env={**os.environ, **environment}, cwd=ROOT, capture_output=True, text=True, timeout=60, check=False
-    )
+    return subprocess.run(command, env={**os.environ, **environment}, cwd=ROOT, capture_output=True, text=True, check=False)
 
 
 class Start(unittest.TestCase):
