@@ -12,7 +12,6 @@ import subprocess
 import sys
 import tempfile
 import time
-import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -100,11 +99,11 @@ def _sign_in(port: int) -> None:
     def ask(path: str, body: object = None, **more: str) -> bytes:
         headers = {"Host": NAME, "X-Forwarded-Proto": "https", "Content-Type": "application/json", "Referer": f"https://{NAME}/"}
         data = None if body is None else json.dumps(body).encode()
-        with opener.open(urllib.request.Request(f"http://127.0.0.1:{port}{path}", data, headers | more), timeout=10) as answer:
+        with opener.open(urllib.request.Request(f"http://127.0.0.1:{port}{path}", data, headers | more), timeout=120) as answer:
             return bytes(answer.read())
 
     for _ in range(1200):  # the tables come first
-        with contextlib.suppress(urllib.error.URLError, ConnectionError):
+        with contextlib.suppress(OSError):  # nobody there yet
             ask("/healthz")
             break
         time.sleep(0.5)
