@@ -63,7 +63,8 @@ def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, equipm
 
     :param rows: the workshop's limits table
     :param standard_id: the standard chosen at intake, None or "" when none is: every kind of equipment is returned
-    :param equipment: its protection class; "" and one that no row names: every row is returned; a two-core lead has no earth
+    :param equipment: its protection class; "": every row is returned; one that no row names, as a two-core lead, has no earth to
+        lose: that of class II
     :returns: rows in the order of the table
     :raises InputError: an unknown standard
     :source: scope of each standard, as in the row
@@ -71,8 +72,8 @@ def touch_limits(rows: Iterable[DischargeLimit], standard_id: str | None, equipm
     rows = tuple(rows)
     kind, earthed_as = find_limit(rows, standard_id).equipment if standard_id else None, equipment.earthed_as
     currents = [row for row in rows if row.kind == "current" and (kind is None or row.equipment == kind)]
-    known = earthed_as in {row.protection for row in rows} - {""}
-    return tuple(row for row in currents if not known or row.protection in ("", earthed_as))
+    bound_as = earthed_as if earthed_as in {row.protection for row in rows} else "II"
+    return tuple(row for row in currents if not earthed_as or row.protection in ("", bound_as))
 
 
 def touch_current(
