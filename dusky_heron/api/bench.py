@@ -7,14 +7,14 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router
 
-from dusky_heron.assessment.queries import standings
+from dusky_heron.assessment.queries import Stand, standings, words
 from dusky_heron.assessment.schemas import StandingOut
 from dusky_heron.bringup.queries import powered
 from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.core.selection.ways import Way
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import charge_line, gravest
+from dusky_heron.discharge.queries import Charge, charges, gravest, show_charge
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
@@ -101,15 +101,16 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     actor = actor_of(request)
     job, shown, places = jobs.with_places(actor, job_id)
     (one,) = _stand(actor, [(job, places)])
+    standing = standings({place.id: place.stands for place in one.places})
     return JobSheet(
         job=job,
         stage=one.stage,
         stage_title=STAGE_TITLES[one.stage],
         waits_for=one.waits_for,
         gravest=gravest(one.line),
-        charge_line=one.line,
+        charge_line=[show_charge(charge) for charge in one.line],
         positions=[
-            SheetPosition(**dict(position), standing=place.standing, choice=place.choice)
+            SheetPosition(**dict(position), standing=standing[place.id], choice=place.choice)
             for position, place in zip(shown, one.places, strict=True)
         ],
     )
@@ -122,7 +123,7 @@ class _Place:
     id: UUID
     name: str
     provisional: bool
-    standing: StandingOut
+    stands: Stand
     choice: ChoiceOut | None
 
 
@@ -131,7 +132,7 @@ class _Stand:
     """Where a job stands: its places, its charge line, the stage and what it waits for."""
 
     places: list[_Place]
-    line: list[ChargeItem]
+    line: list[Charge]
     stage: Stage
     waits_for: str
 
@@ -141,8 +142,8 @@ def _stand(actor: Actor, found: list[tuple[JobOut, list[Place]]]) -> list[_Stand
     everywhere = [place for _, places in found for place in places]
     known = {place.id: place.known for place in everywhere}
     ids = list(known)
-    charges = {item.position_id: item for item in charge_line(everywhere, known)}
-    standing, chosen, waits = standings(actor, known), choices(ids), waiting_for(ids)
+    held = {one.named.id: one for one in charges(everywhere, known)}
+    standing, chosen, waits = words(actor, known), choices(ids), waiting_for(ids)
     done, job_ids = fitted(chosen.values()), [job.id for job, _ in found]
     up, checked = powered(job_ids), begun(job_ids)
     rows = []
@@ -150,7 +151,7 @@ def _stand(actor: Actor, found: list[tuple[JobOut, list[Place]]]) -> list[_Stand
         places = [
             _Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in found_places
         ]
-        line = [charges[place.id] for place in places]
+        line = [held[place.id] for place in places]
         after = _After(done, job.id in up, job.id in checked, job.returned_at is not None)
         rows.append(_Stand(places, line, *_where_it_stands(places, line, waits, after)))
     return rows
@@ -166,18 +167,18 @@ class _After:
     returned: bool
 
 
-def _where_it_stands(positions: list[_Place], line: list[ChargeItem], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
+def _where_it_stands(positions: list[_Place], line: list[Charge], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
     if after.returned:
         return Stage.HANDBACK, "handed back"
     if not positions:
         return Stage.INTAKE, "name the first position"
     for position, charge in zip(positions, line, strict=True):
-        word = position.standing.word
+        word = position.stands.word
         if position.provisional:
             stage = Stage.DISCHARGE if charge.state in TO_DISCHARGE else Stage.ASSESS
             return stage, f"{position.name}: say what is printed on it"
-        if not position.standing.recorded and charge.state in TO_DISCHARGE:
+        if not position.stands.recorded and charge.state in TO_DISCHARGE:
             return Stage.DISCHARGE, f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
             return Stage.ASSESS, f"{position.name}: measure it"

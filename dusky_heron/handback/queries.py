@@ -6,7 +6,7 @@ from datetime import timedelta
 from decimal import Decimal
 from uuid import UUID
 
-from dusky_heron.assessment.queries import standings
+from dusky_heron.assessment.queries import words
 from dusky_heron.bringup.queries import last_stop, powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
@@ -207,7 +207,7 @@ def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
 
 def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
     """Places whose verdict asks for another part, or that have one. Five statements."""
-    standing = standings(actor, {shown.id: place for shown, place in work.places})
+    standing = words(actor, {shown.id: place for shown, place in work.places})
     done = fitted(work.chosen.values())
     found = []
     for shown, _ in work.places:

@@ -80,7 +80,7 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 
 AUTH_USER_MODEL = "workshops.Member"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "dusky_heron.workshops.signing_in.Members"]
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+PASSWORD_HASHERS = ["dusky_heron.workshops.hashing.Argon2Behind"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},

@@ -1,13 +1,15 @@
 """Guessing is slowed, nobody is locked out by strangers, and a flood of it stalls nobody."""
 
+import fcntl
 import json
+import os
 import threading
 from typing import Any
 
 from django.test import RequestFactory, override_settings
 
 from dusky_heron.record.errors import Throttled
-from dusky_heron.workshops import signing_in
+from dusky_heron.workshops import hashing, signing_in
 from dusky_heron.workshops.models import Member
 from tests.api.base import JSON, ApiTest
 from tests.databases import PASSWORD
@@ -95,3 +97,16 @@ class Flood(ApiTest):
         self.assertEqual(len(within), 3)
         with signing_in.in_turn():
             within.append(1)
+
+    def test_it_gives_way_and_only_one_process_hashes(self) -> None:
+        """Niceness is a thread's own (setpriority(2)); a lock that another holds is waited for (flock(2))."""
+        here, there = (os.getpriority(os.PRIO_PROCESS, 0), hashing.alone(lambda: os.getpriority(os.PRIO_PROCESS, 0)))
+        self.assertEqual((here, there), (0, hashing.BEHIND))
+        done = threading.Event()
+        with hashing.DOOR.open(encoding="utf-8") as door:  # as another process would
+            fcntl.flock(door, fcntl.LOCK_EX)
+            waits = threading.Thread(target=lambda: hashing.alone(done.set))
+            waits.start()
+            self.assertFalse(done.wait(0.2))
+        waits.join()
+        self.assertTrue(done.is_set())

@@ -150,12 +150,12 @@ class Statements(ApiTest):
 
         # session, member, jobs, positions, charge notes, readings that charged it since, falls, verdicts, readings,
         # choices, wants, power-ups, checks; where a position has no verdict yet also its readings and signs, limits and schools
-        takes(18, "bench")
+        takes(17, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(18, "bench")
+        takes(17, "bench")
         takes(14, f"jobs/{self.job(2).id}/sheet")
 
 

@@ -27,7 +27,8 @@ def start_worker() -> subprocess.Popen[bytes]:
     base = settings.DATABASES["default"]
     url = f"postgres://{base['USER']}:{base['PASSWORD']}@{base['HOST']}:{base['PORT']}/{connection.settings_dict['NAME']}"
     command = [sys.executable, "manage.py", "worker", "--once"]
-    return subprocess.Popen(command, cwd=ROOT, env=os.environ | {"DATABASE_URL": url}, stdout=subprocess.DEVNULL)
+    environment = os.environ | {"DATABASE_URL": url}
+    return subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, start_new_session=True)
 
 
 class Worker(Committing):
@@ -64,6 +65,9 @@ class Worker(Committing):
     def test_asked_to_stop_it_stops_and_leaves_nothing(self) -> None:
         worker = start_worker()
         self.begun(worker)
+        self.assertEqual(os.getpriority(os.PRIO_PROCESS, worker.pid), 10)
+        shared = Path(f"/proc/{worker.pid}/autogroup")  # sched(7); not every kernel has it
+        self.assertRegex(shared.read_text(encoding="ascii") if shared.exists() else "nice 10", "nice 10$")
         stop_work(self.actor, self.work().id)
         self.assertEqual(worker.wait(), 0)
         self.assertEqual((self.work().state, Part.objects.count(), Movement.objects.count()), ("stopped", 0, 0))

@@ -58,6 +58,7 @@ class BrowserTest(Committing, StaticLiveServerTestCase):
             env=os.environ | {"DATABASE_URL": url, "MEDIA_ROOT": settings.MEDIA_ROOT} | environment,
             check=True,
             capture_output=True,
+            start_new_session=True,  # it gives way, and its session with it
         )
 
     def assert_axe_clean(self, name: str) -> None:

@@ -3,6 +3,7 @@
 import io
 from datetime import timedelta
 
+from django.db import connection
 from django.utils import timezone
 from PIL import Image
 
@@ -53,6 +54,8 @@ def grow() -> None:
     )
     Return.objects.bulk_create((Return(job=job, by_name="M. Orne") for job in jobs if job.returned_at), batch_size=1000)
     _record(jobs, member)
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE")  # as autovacuum has by the time a workshop is so large
 
 
 def photograph(count: int) -> None:

@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from dusky_heron.assessment.queries.batch import batch
-from dusky_heron.assessment.queries.board import board, standings
+from dusky_heron.assessment.queries.board import Stand, board, standings, words
 from dusky_heron.assessment.queries.effects import effect_of_limit, effect_of_school
 from dusky_heron.assessment.queries.known import evidence, evidences, known, plain_evidence, read_since
 from dusky_heron.assessment.queries.measured import common_terminal, touch_current
@@ -13,6 +13,7 @@ from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actor import Actor
 
 __all__ = [
+    "Stand",
     "assessment",
     "batch",
     "board",
@@ -28,6 +29,7 @@ __all__ = [
     "show_reading",
     "standings",
     "touch_current",
+    "words",
 ]
 
 

@@ -1,6 +1,7 @@
 """Where positions stand: the sheet of a job, and the last word and reading of each."""
 
 from collections.abc import Mapping
+from typing import NamedTuple
 from uuid import UUID
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict
@@ -41,27 +42,39 @@ def _row(one: Known) -> BoardRow:
     )
 
 
-def standings(actor: Actor, places: Mapping[UUID, core.Position]) -> dict[UUID, StandingOut]:
-    """Last recorded word and last reading by position, of positions the asker may see. Two to seven statements.
+class Stand(NamedTuple):
+    """Where the verdict of a position stands: its word, and whether that is recorded."""
+
+    word: core.Word | None
+    recorded: bool
+
+
+def words(actor: Actor, places: Mapping[UUID, core.Position]) -> dict[UUID, Stand]:
+    """Last recorded word by position, of positions the asker may see. One to six statements.
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
     recorded = RecordedVerdict.standing(position_id__in=places)
     last = recorded.order_by("position_id", *RecordedVerdict.NEWEST_FIRST).distinct("position_id")
-    words = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
-    fresh = {position_id: place for position_id, place in places.items() if position_id not in words}
+    kept = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
+    fresh = {position_id: place for position_id, place in places.items() if position_id not in kept}
     now = verdicts(actor, fresh) if fresh else {}
-    words |= {position_id: verdict.word for position_id, verdict in now.items() if verdict.word in core.TO_REPLACE}
-    capacitances = Reading.standing(position_id__in=places, quantity=core.Quantity.CAPACITANCE)
+    asks = {position_id: verdict.word for position_id, verdict in now.items() if verdict.word in core.TO_REPLACE}
+    return {position_id: Stand(kept.get(position_id, asks.get(position_id)), position_id in kept) for position_id in places}
+
+
+def standings(found: Mapping[UUID, Stand]) -> dict[UUID, StandingOut]:
+    """The words of positions with the last reading of each, as they are shown. One statement."""
+    capacitances = Reading.standing(position_id__in=found, quantity=core.Quantity.CAPACITANCE)
     decides = capacitances.exclude(condition=core.Condition.NEW_PART)
     newest = decides.order_by("position_id", *Reading.NEWEST_FIRST).distinct("position_id")
     read = {r.position_id: r for r in newest.only("position_id", "quantity", "value", "low", "high")}
     return {
         position_id: StandingOut(
-            word=words.get(position_id),
-            recorded=position_id not in fresh,
+            word=word,
+            recorded=recorded,
             reading=Figure.of(read[position_id].value, "F") if position_id in read else None,
             interval=interval(read[position_id]) if position_id in read else "",
         )
-        for position_id in places
+        for position_id, (word, recorded) in found.items()
     }

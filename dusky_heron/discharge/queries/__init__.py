@@ -1,14 +1,16 @@
 """Reading what may hold charge and how to empty it; each function says how many statements it takes."""
 
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
-from dusky_heron.discharge.queries.line import EMPTIED, charge_line, gravest
+from dusky_heron.discharge.queries.line import EMPTIED, Charge, charge_line, charges, gravest, show_charge
 from dusky_heron.discharge.queries.pins import plug_pins
 from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box, to_prove
 
 __all__ = [
     "EMPTIED",
+    "Charge",
     "Planned",
     "charge_line",
+    "charges",
     "design",
     "fall",
     "gravest",
@@ -17,6 +19,7 @@ __all__ = [
     "planned",
     "plug_pins",
     "read_box",
+    "show_charge",
     "show_fall",
     "to_prove",
 ]  # fmt: skip

@@ -51,15 +51,32 @@ Read = tuple[float, float]  # V, s after the tool was put on
 
 
 @dataclass(frozen=True, slots=True)
-class _Seen:
-    """What a position's charge is shown by: its newest note, the state it stands for now, and why a proof counts no more."""
+class Charge:
+    """What is known of a position's charge: its newest note, the state it stands for now, and why a proof counts no more.
 
+    `read` is the last voltage logged of its note, `run` the notes of this emptying.
+    """
+
+    named: Named
+    place: Position
     note: ChargeNote | None
     state: ChargeState
-    revoked: str = ""
+    revoked: str
+    read: Read | None
+    run: Sequence[ChargeNote]
+
+    @property
+    def holds(self) -> "tuple[Hazard, EnergyMark] | None":
+        """The worst it can hold."""
+        return _kept_hazard(self.place.marking.text, self.place.role, self.place.supply_v, self.place.surroundings)
 
 
-def charge_line(positions: Sequence[Named], places: Mapping[UUID, Position] | None = None) -> list[ChargeItem]:
+def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
+    """Each position's charge as it is shown. As many statements as `charges`."""
+    return [show_charge(one) for one in charges(positions)]
+
+
+def charges(positions: Sequence[Named], places: Mapping[UUID, Position] | None = None) -> list[Charge]:
     """What is known of each position's charge: its newest note, or unknown; `places` as the core knows them, if at hand.
 
     Three statements, one less with places, up to four more by what is known.
@@ -86,30 +103,31 @@ def charge_line(positions: Sequence[Named], places: Mapping[UUID, Position] | No
     for named in positions:
         why = revoked.get(named.id, "") or charged.get(named.id, "")
         state = ChargeState.REVOKED if named.id in revoked else states.get(named.id, ChargeState.UNKNOWN)
-        seen = _Seen(newest.get(named.id), state, why)
-        found.append(_show(named, places[named.id], seen, read, runs.get(named.id, [])))
+        note = newest.get(named.id)
+        found.append(Charge(named, places[named.id], note, state, why, read.get(note.id) if note else None, runs.get(named.id, [])))
     return found
 
 
-def gravest(line: list[ChargeItem]) -> ChargeItem | None:
+def gravest(line: Sequence[Charge]) -> ChargeItem | None:
     """The position that may hold the most harm: what can hurt first, by what is known of it, then by its energy."""
-    return min(line, key=_harm, default=None)
+    return show_charge(min(line, key=_harm)) if line else None
 
 
-def _harm(item: ChargeItem) -> tuple[bool, int, float]:
-    harmless = item.band == "below_touch" and item.state not in REVOKING[:2]
-    return harmless, GRAVITY.index(item.state), -(item.energy.value if item.energy else math.inf)
+def _harm(one: Charge) -> tuple[bool, int, float]:
+    held = one.holds
+    harmless = held is not None and held[0].band == "below_touch" and one.state not in REVOKING[:2]
+    return harmless, GRAVITY.index(one.state), -(held[0].energy_j if held else math.inf)
 
 
-def _show(named: Named, place: Position, seen: _Seen, read: Mapping[int, Read], run: Sequence[ChargeNote]) -> ChargeItem:
-    """A position on the charge line; `read` holds the last voltage logged of each note, `run` the notes of this emptying."""
-    note, held = seen.note, _holds(place)
+def show_charge(one: Charge) -> ChargeItem:
+    """A position on the charge line."""
+    note, held = one.note, one.holds
     return ChargeItem(
-        position_id=named.id,
-        name=named.name,
-        state=seen.state,
-        caution=CAUTIONS.get(seen.state, ""),
-        sentence=seen.revoked or _sentence(note, seen.state, read, run, place),
+        position_id=one.named.id,
+        name=one.named.name,
+        state=one.state,
+        caution=CAUTIONS.get(one.state, ""),
+        sentence=one.revoked or _sentence(one),
         energy=Figure.of(held[0].energy_j, "J") if held else None,
         mark=EnergyMarkOut.from_row(held[1]) if held else None,
         band=held[0].band if held else "",
@@ -121,10 +139,6 @@ def _show(named: Named, place: Position, seen: _Seen, read: Mapping[int, Read], 
         by_name=note.by_name if note else "",
         sequence=note.sequence if note else 0,
     )
-
-
-def _holds(place: Position) -> tuple[Hazard, EnergyMark] | None:
-    return _kept_hazard(place.marking.text, place.role, place.supply_v, place.surroundings)
 
 
 @lru_cache(maxsize=KEPT_MARKINGS)
@@ -195,10 +209,9 @@ def _emptied(ids: Sequence[UUID]) -> dict[UUID, list[ChargeNote]]:
     return runs
 
 
-def _sentence(
-    note: ChargeNote | None, state: ChargeState, read: Mapping[int, Read], run: Sequence[ChargeNote], place: Position
-) -> str:
+def _sentence(one: Charge) -> str:
     """What is known in figures: the voltage read last or planned by now, the target of the proof, or that the marking is open."""
+    note, state, place = one.note, one.state, one.place
     if note and note.found:
         return note.found
     if note is None or state == ChargeState.UNKNOWN:
@@ -209,10 +222,10 @@ def _sentence(
         return ""
     if state != ChargeState.EMPTYING:
         return f"below {show(HANDS_IN_V, 'V')}"
-    if note.id in read:
-        volts, seconds = read[note.id]
+    if one.read:
+        volts, seconds = one.read
         return f"{show(volts, 'V')} read at {show_time(seconds)}"
-    return _planned(run, points_of(place))
+    return _planned(one.run, points_of(place))
 
 
 def points_of(place: Position) -> int:

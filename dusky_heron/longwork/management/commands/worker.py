@@ -1,14 +1,17 @@
 """Do long work, one piece after another."""
 
 import asyncio
+import contextlib
 import gc
 import os
+from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from procrastinate.contrib.django import app
 
 BEHIND = 10  # long work gives way to whoever waits for an answer on the same machine
+SESSION = Path("/proc/self/autogroup")  # Linux shares processors among sessions first, and nice counts within one: sched(7)
 RARELY = (50_000, 20, 100)  # long lists make many objects that soon go: collecting often only takes time
 
 
@@ -25,6 +28,8 @@ class Command(BaseCommand):
         """Until a signal, or until nothing waits."""
         gc.set_threshold(*RARELY)
         os.nice(BEHIND)
+        with contextlib.suppress(OSError):  # no such file, or sessions do not count
+            SESSION.write_text(str(BEHIND), encoding="ascii")
         asyncio.run(self._work(wait=not options["once"]))
 
     async def _work(self, *, wait: bool) -> None:
