@@ -51,7 +51,10 @@ class Runner(DiscoverRunner):
         return super().setup_databases(**options)
 
     def teardown_databases(self, old_config: Any, **options: Any) -> None:
-        """Drop them again."""
+        """Drop them again, also where a browser keeps a connection of the live server open."""
+        mine = f"usename = current_user AND datname = '{connection.settings_dict['NAME']}'"
+        connection.close()
+        _as_owner(f"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE {mine}")  # noqa: S608 # our own name
         super().teardown_databases(old_config, **options)
         if old_config:
             _as_owner(*(f'DROP DATABASE IF EXISTS "{name}"' for name in NAMES.values()))

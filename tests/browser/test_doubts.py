@@ -73,7 +73,7 @@ class Doubts(BrowserTest):
         page.fill("What is printed on it", "3,300 µF 63 VDC")
         page.press(Keys.ENTER)
         page.see("3,300 µF 63 VDC")
-        self.assertTrue(self.browser.find_elements(By.CSS_SELECTOR, "li [aria-label='not settled']"))
+        page.until(lambda: self.browser.find_elements(By.CSS_SELECTOR, "li [aria-label='not settled']"))
 
     def test_nothing_is_proved_while_the_volts_are_open(self) -> None:
         page = self.sign_in()

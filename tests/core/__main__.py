@@ -1,4 +1,4 @@
-"""All tests of the core, side by side on every processor: `python -W error -m tests.core`."""
+"""All tests of the core, or of modules named, side by side on every processor: `python -W error -m tests.core [test_x ...]`."""
 
 import io
 import os
@@ -27,7 +27,8 @@ def main() -> int:
 
 
 def _classes() -> Iterator[str]:
-    for file in sorted(FOLDER.glob("test_*.py")):
+    named = [FOLDER / f"{name}.py" for name in sys.argv[1:]]
+    for file in named or sorted(FOLDER.glob("test_*.py")):
         module = unittest.defaultTestLoader.loadTestsFromName(f"tests.core.{file.stem}")
         yield from dict.fromkeys(_named(module))
     if unittest.defaultTestLoader.errors:

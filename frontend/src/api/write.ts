@@ -31,7 +31,7 @@ export interface Writer<Input, Output> {
   forget: () => void
 }
 
-function newKey(): string {
+export function newKey(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
 }
 

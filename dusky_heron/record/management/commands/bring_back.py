@@ -30,14 +30,16 @@ class Command(BaseCommand):
         if options["rehearse"]:
             run("createdb", name)
         try:
-            self._bring_back(folder, name)
+            try:
+                self._bring_back(folder, name)
+            finally:
+                if options["rehearse"]:
+                    self._use(served)
+                    # Never by force: no superuser, it may not end an autovacuum that is at it; without, PostgreSQL sends that away.
+                    run("dropdb", name, database="postgres")
         except subprocess.CalledProcessError as error:
             self.stderr.write(error.stderr)
             sys.exit(1)
-        finally:
-            if options["rehearse"]:
-                self._use(served)
-                run("dropdb", "--force", name, database="postgres")
 
     def _bring_back(self, folder: Path, name: str) -> None:
         run("pg_restore", "--no-owner", "--no-privileges", "--exit-on-error", f"--dbname={name}", str(folder / "database.dump"))

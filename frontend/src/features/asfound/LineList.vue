@@ -1,13 +1,16 @@
 <script setup lang="ts">
-import { ref, useTemplateRef } from 'vue'
+import { computed, reactive, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useKept } from '@/api/kept'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import WireColours from './WireColours.vue'
-import { useAddLine } from './queries'
+import type { Entered } from '@/api/lines'
+import EnteredLines from '@/ui/EnteredLines.vue'
+import { useAddLines } from './queries'
 
 /** The map of wires, connectors, screws and polarity, a line at a time; Enter keeps it and waits for the next. */
 const { jobId, lines, positions } = defineProps<{
@@ -15,16 +18,28 @@ const { jobId, lines, positions } = defineProps<{
   lines: Schemas['LineOut'][]
   positions: Schemas['SheetPosition'][]
 }>()
-const { write: add, settled, at, general } = useAddLine(jobId, () => (text.value = ''))
-const text = ref('')
+const typed = reactive({ line: '' })
+useKept(`found ${jobId}`, typed)
+const problem = ref<Schemas['Problem']>()
+const { entered, back, put, mend } = useAddLines(jobId)
 const field = useTemplateRef('field')
 useShortcuts({ l: () => field.value?.focus() })
 const nameOf = (id: string | null) => positions.find((position) => position.id === id)?.name
-// The focus goes back at once, never after the answer: by then the hand may be elsewhere.
-async function enter() {
+const at = computed(() => problem.value?.errors.find((error) => error.field === 'text')?.sentence)
+const general = computed(() => (at.value ? '' : (problem.value?.detail ?? '')))
+function enter() {
   field.value?.focus()
-  await settled()
-  if (text.value) await add(text.value)
+  if (typed.line) {
+    put(typed.line)
+    typed.line = ''
+    problem.value = undefined
+  } else if (back.value) takeBack(back.value)
+}
+/** Back into its field when somebody asks, never into what they are typing. */
+function takeBack(row: Entered<string>) {
+  typed.line = mend(row.key) ?? ''
+  problem.value = row.refused
+  field.value?.focus()
 }
 </script>
 
@@ -33,15 +48,16 @@ async function enter() {
     <form class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto]" @submit.prevent="enter">
       <TextField
         ref="field"
-        v-model="text"
+        v-model="typed.line"
         label="One line: colour from -> to"
         mono
         hint="grey pump-run -> C1.2 · connector J3 red black white · screws tray 2, 4 × M4 · polarity C4 + up · repair …"
-        :error="at('text')"
+        :error="at"
       />
       <ActionButton class="sm:mt-6" primary type="submit" hint="l">Note it</ActionButton>
     </form>
     <ProblemNote class="mt-2" :sentence="general" />
+    <EnteredLines :entered :said="(line) => line" :begun="Boolean(typed.line)" @mend="takeBack" />
     <ul v-if="lines.length" class="mt-4 border-t border-slate2">
       <li
         v-for="line in lines"

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ask, client, type Schemas } from '@/api/client'
+import { useLines } from '@/api/lines'
 import { useWrite } from '@/api/write'
 
 export function useFound(job_id: string) {
@@ -9,12 +10,9 @@ export function useFound(job_id: string) {
   })
 }
 
-export function useAddLine(job_id: string, answered: () => void) {
-  return useWrite(
-    (text: string, headers) =>
-      ask(client.POST('/api/jobs/{job_id}/found', { params: { path: { job_id } }, body: { text }, headers })),
-    ['text'],
-    answered,
+export function useAddLines(job_id: string) {
+  return useLines(`lines found ${job_id}`, (text: string, headers) =>
+    ask(client.POST('/api/jobs/{job_id}/found', { params: { path: { job_id } }, body: { text }, headers })),
   )
 }
 

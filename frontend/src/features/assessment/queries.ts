@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
+import { useLines } from '@/api/lines'
 import { useWrite } from '@/api/write'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
@@ -103,10 +104,12 @@ export function useBoard(job_id: string) {
   })
 }
 
-export function useEnterLine(job_id: string) {
-  return useWrite(
-    (body: Schemas['BoardLineIn'], headers) =>
-      ask(client.POST('/api/jobs/{job_id}/board', { params: { path: { job_id } }, body, headers })),
-    ['name', 'role', 'marking', 'value', 'meter_id', 'condition'],
+export type BoardLine = Schemas['BoardLineIn']
+
+export function useEnterLines(job_id: string, judged: (done: Schemas['BoardLineOut']) => void) {
+  return useLines<BoardLine, Schemas['BoardLineOut']>(
+    `lines of board ${job_id}`,
+    (body, headers) => ask(client.POST('/api/jobs/{job_id}/board', { params: { path: { job_id } }, body, headers })),
+    judged,
   )
 }

@@ -1,24 +1,35 @@
 <script setup lang="ts">
 import { sheetOf } from '@/features/job/stages'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
-import { useFitting, useTakeOut, useTick } from './queries'
+import { useFitting, useTakeOut, useTicks } from './queries'
 
-/** One line for each thing to do, the next one marked; initials stand beside what was done. */
+/** One line for each thing to do, the next one marked; initials stand beside what was done. Ticks are sent one after another. */
 const { position } = defineProps<{ position: Schemas['SheetPosition']; caution: string }>()
 const { data: found, error } = useFitting(position.id)
-const { write: tick, pending, problem } = useTick(position.id)
+const problem = ref<Schemas['Problem']>()
+const { entered, put, mend } = useTicks(position.id, (row) => {
+  problem.value = row.refused
+  mend(row.key)
+})
+const waits = computed(() => new Map(entered.value.map((row) => [row.line.line, row.line.done])))
+function tick(line: string, done: boolean) {
+  problem.value = undefined
+  put({ line, done, note: '' })
+}
 const { write: takeOut, general: notTaken } = useTakeOut(position.id)
-const lines = computed(() => found.value?.lines ?? [])
-const done = computed(() => lines.value.filter((line) => line.done).length)
-const next = computed(() => lines.value.find((line) => !line.done))
+const lines = computed(() =>
+  (found.value?.lines ?? []).map((line) => ({ ...line, ticked: waits.value.get(line.id) ?? line.done })),
+)
+const done = computed(() => lines.value.filter((line) => line.ticked).length)
+const next = computed(() => lines.value.find((line) => !line.ticked))
 const toTakeOut = computed(() => lines.value.length > 0 && position.choice?.stands && !position.choice.out_at)
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
-useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: true, note: '' }) })
+useShortcuts({ t: () => next.value && tick(next.value.id, true) })
 </script>
 
 <template>
@@ -64,14 +75,14 @@ useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: tru
           v-if="caution && !found.fitted_at"
           class="mt-2 flex flex-wrap items-center gap-x-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold"
         >
-          {{ problem?.message ?? caution }}
+          {{ problem?.detail ?? caution }}
           <RouterLink
             class="inline-flex min-h-11 items-center underline underline-offset-4"
             :to="sheetOf(position.job_id, 'discharge', position.id)"
             >Prove it</RouterLink
           >
         </p>
-        <ProblemNote class="mt-2" :sentence="(caution && !found.fitted_at ? '' : problem?.message) || notTaken" />
+        <ProblemNote class="mt-2" :sentence="(caution && !found.fitted_at ? '' : problem?.detail) || notTaken" />
         <ol class="mt-4" aria-label="To do while it is fitted">
           <li
             v-for="line in lines"
@@ -83,16 +94,17 @@ useShortcuts({ t: () => next.value && void tick({ line: next.value.id, done: tru
               <input
                 type="checkbox"
                 class="mt-0.5 size-6 shrink-0 accent-ochre"
-                :checked="line.done"
-                :disabled="pending || toTakeOut"
-                @change="tick({ line: line.id, done: !line.done, note: '' })"
+                :checked="line.ticked"
+                :disabled="toTakeOut"
+                @change="tick(line.id, !line.ticked)"
               />
               <span
                 class="flex-1"
-                :class="line.done ? 'text-slate5' : line === next ? 'text-lead font-semibold' : ''"
+                :class="line.ticked ? 'text-slate5' : line === next ? 'text-lead font-semibold' : ''"
                 >{{ line.sentence }}</span
               >
-              <span v-if="line.done && line.at" class="text-right font-mono text-slate7" :title="line.by_name"
+              <span v-if="line.ticked !== line.done" class="text-small text-slate5">saving</span>
+              <span v-else-if="line.done && line.at" class="text-right font-mono text-slate7" :title="line.by_name"
                 >{{ line.initials }}<span class="block text-small text-slate5">{{ time(line.at) }}</span></span
               >
               <kbd

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ask, client, type Schemas } from '@/api/client'
+import { useLines, type Entered } from '@/api/lines'
 import { useWrite } from '@/api/write'
 
 const at = (position_id: string) => ({ path: { position_id } })
@@ -11,9 +12,13 @@ export function useFitting(position_id: string) {
   })
 }
 
-export function useTick(position_id: string) {
-  return useWrite((body: Schemas['TickIn'], headers) =>
-    ask(client.POST('/api/positions/{position_id}/fitting', { params: at(position_id), body, headers })),
+export function useTicks(position_id: string, refused: (row: Entered<Schemas['TickIn']>) => void) {
+  return useLines(
+    `ticks ${position_id}`,
+    (body: Schemas['TickIn'], headers) =>
+      ask(client.POST('/api/positions/{position_id}/fitting', { params: at(position_id), body, headers })),
+    undefined,
+    refused,
   )
 }
 

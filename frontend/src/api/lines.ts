@@ -1,0 +1,90 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, reactive, type ComputedRef } from 'vue'
+import { ProblemError, type Schemas } from './client'
+import { useKept } from './kept'
+import { newKey, type Headers } from './write'
+
+/** A line that was entered: being sent, refused with what is wrong, or answered and not yet in what is read again. */
+export interface Entered<Line> {
+  key: string
+  line: Line
+  sent?: boolean
+  refused?: Schemas['Problem']
+}
+
+export interface Lines<Line> {
+  entered: ComputedRef<Entered<Line>[]>
+  /** The last of those that were refused. */
+  back: ComputedRef<Entered<Line> | undefined>
+  put: (line: Line) => void
+  /** Take a refused line back to mend it. */
+  mend: (key: string) => Line | undefined
+}
+
+/**
+ * Lines that are entered faster than they are answered: each is sent once, after the one before, while the next is typed.
+ * What is not answered outlives a reload under the same key; a refused one waits to be mended, and holds up nothing.
+ */
+export function useLines<Line, Done>(
+  name: string,
+  send: (line: Line, headers: Headers) => Promise<Done>,
+  answered: (done: Done, line: Line) => void = () => {},
+  refused: (one: Entered<Line>) => void = () => {},
+): Lines<Line> {
+  const queries = useQueryClient()
+  const kept = reactive<{ rows: Entered<Line>[] }>({ rows: [] })
+  useKept(name, kept)
+  const rows = () => kept.rows as Entered<Line>[]
+  const without = (key: string) => (kept.rows = kept.rows.filter((row) => row.key !== key))
+  let sending = false
+  let latest = 0
+
+  async function readAgain() {
+    const mine = ++latest
+    await queries.invalidateQueries()
+    if (mine === latest) kept.rows = kept.rows.filter((row) => !row.sent)
+  }
+  async function once(row: Entered<Line>): Promise<boolean> {
+    try {
+      const done = await send(row.line, { 'Idempotency-Key': row.key })
+      row.sent = true
+      answered(done, row.line)
+      void readAgain()
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      if (error.problem.status === 401) return false // sent when its member is back
+      if (error.problem.type === 'queued') without(row.key)
+      else {
+        row.refused = error.problem
+        refused(row)
+      }
+    }
+    return true
+  }
+  async function run() {
+    if (sending) return
+    sending = true
+    try {
+      for (let row; (row = rows().find((one) => !one.sent && !one.refused));) if (!(await once(row))) break
+    } finally {
+      sending = false
+    }
+  }
+  function put(line: Line) {
+    kept.rows.push({ key: newKey(), line } as (typeof kept.rows)[number])
+    void run()
+  }
+  function mend(key: string) {
+    const row = rows().find((one) => one.key === key)
+    without(key)
+    return row?.line
+  }
+  kept.rows = kept.rows.filter((row) => !row.sent)
+  void run()
+  const back = computed(() =>
+    rows()
+      .filter((row) => row.refused)
+      .at(-1),
+  )
+  return { entered: computed(rows), back, put, mend }
+}
