@@ -95,7 +95,7 @@ def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
 
 
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
-    """Where a job stands before it goes back. Fourteen statements, whatever the number of its places."""
+    """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
     work = _work(actor, job_id)
     made = {row.check_id: row for row in CheckResult.standing(job_id=job_id)}
     signed = {row.check_id: row for row in Deviation.signed_here(job_id=job_id)}
@@ -206,7 +206,7 @@ def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
 
 
 def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
-    """Places whose verdict asks for another part, or that have one. Five statements."""
+    """Places whose verdict asks for another part, or that have one. Two statements, four or five more by what is recorded."""
     standing = words(actor, {shown.id: place for shown, place in work.places})
     done = fitted(work.chosen.values())
     found = []

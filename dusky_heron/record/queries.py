@@ -25,6 +25,7 @@ MOST_TOLD, MOST_LATEST = 20, 200
 UNSAID = {"taken_at": None, "struck_by": None, "may_strike": False}  # what most entries have no word of
 NEWEST = 6  # an entry may be followed by those it led to: a step by a note for each place
 ABOUT = ("position", "check", "sign", "typed", "state", "line", "caption", "label", "part")  # what an entry names first
+WORDS = ("check", "sign", "state")  # of these, kept by their id: its words joined by underscores
 
 
 @cache
@@ -75,6 +76,10 @@ def _show(entry: Entry) -> EntryOut:
         )
 
 
+def _said(key: str, value: str) -> str:
+    return value.replace("_", " ") if key in WORDS else value
+
+
 def beat(actor: Actor, subject_id: UUID) -> BeatOut:
     """How many entries a chain has, and the newest where the asker may still take it back at once. Three or four statements."""
     chain = Chain.objects.filter(subject_id=subject_id, workshop_id=actor.workshop_id).first()
@@ -90,7 +95,7 @@ def beat(actor: Actor, subject_id: UUID) -> BeatOut:
             and entry.sequence not in struck
             and _of_turn(subject_id, entry, moment.turn)  # where the clock ran back since, nobody can tell
         ):
-            about = ", ".join(str(entry.body[key]) for key in ABOUT if entry.body.get(key))
+            about = ", ".join(_said(key, str(entry.body[key])) for key in ABOUT if entry.body.get(key))
             fresh = FreshOut(sequence=entry.sequence, kind=entry.kind, about=about, left_s=left.total_seconds())
             break
     return BeatOut(entries=chain.length if chain else 0, fresh=fresh)

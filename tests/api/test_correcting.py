@@ -502,9 +502,9 @@ class Struck(Clocked):
         beat = f"jobs/{self.job(1).id}/beat"
         self.later(60)
         self.assertIsNone(self.get(beat)["fresh"])
-        self.post(f"{self.place}/signs", {"sign": "cracked"})  # a verdict follows it in the record
+        self.post(f"{self.place}/signs", {"sign": "vent_open"})  # a verdict follows it in the record
         fresh = self.get(beat)["fresh"]
-        self.assertEqual((fresh["kind"], fresh["about"]), ("sign seen", "C1, cracked"))
+        self.assertEqual((fresh["kind"], fresh["about"]), ("sign seen", "C1, vent open"))
         self.later(4)
         self.assertAlmostEqual(self.get(beat)["fresh"]["left_s"], 6, places=2)
         self.sign_in("vell")

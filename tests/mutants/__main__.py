@@ -18,7 +18,7 @@ from queue import Queue
 from tests.mutants.covering import ROOT, Through, tests_through
 from tests.mutants.sites import Mutant, mutants_of
 
-MOST_S = 30.0  # of tests that one mutant is given, quickest first: what lives so long is counted as living
+MOST_S = 30.0  # of tests that one mutant is given: what lives so long is counted as living
 PARTS = (
     "dusky_heron/__init__.py",
     "dusky_heron/core",
@@ -28,7 +28,6 @@ PARTS = (
     "tests/core",
     "docs",
 )
-WHOLE = "test_same_world"  # goes through all of the simulated world: first, for what is broken in it
 EQUIVALENTS = Path(__file__).parent / "equivalents.csv"
 
 
@@ -108,7 +107,10 @@ def _copied(to: Path) -> Path:
 
 
 def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str]:
-    """The tests through its line; of what is read once, a table or a constant, those through the modules that use it."""
+    """The tests through its line, those first that ask most at once, then the quickest.
+
+    Of what is read once, a table or a constant, those through the modules that use it.
+    """
     lines = through.get(one.file, {})
     found = {*lines.get(one.line, []), *lines.get(0, [])} if _runs(one) else set[str]()
     if not found:
@@ -116,8 +118,8 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]
         found = {test for file in users for tests in through[file].values() for test in tests}
         found |= {test for test in took if test.startswith("tests.core.test_tables.")}  # they go through every table by name
-    quick, total = [], 0.0
-    for test in sorted(found, key=lambda test: (not (WHOLE in test and "/rig/" in one.file), took.get(test, 0.0), test)):
+    quick, total, whole = [], 0.0, "test_same_world" if "/rig/" in one.file else "test_same_answers"
+    for test in sorted(found, key=lambda test: (whole not in test, took.get(test, 0.0), test)):
         total += took.get(test, 0.0)
         if total > MOST_S:
             break
