@@ -18,7 +18,7 @@ from queue import Queue
 from tests.mutants.covering import ROOT, Through, tests_through
 from tests.mutants.sites import Mutant, mutants_of
 
-MOST_S = 30.0  # of tests that one mutant is given: what lives so long is counted as living
+MOST_S = 60.0  # of tests that one mutant is given, as measured under coverage: what lives so long is counted as living
 PARTS = (
     "dusky_heron/__init__.py",
     "dusky_heron/core",
@@ -120,10 +120,9 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
         found |= {test for test in took if test.startswith("tests.core.test_tables.")}  # they go through every table by name
     quick, total, whole = [], 0.0, "test_same_world" if "/rig/" in one.file else "test_same_answers"
     for test in sorted(found, key=lambda test: (whole not in test, took.get(test, 0.0), test)):
-        total += took.get(test, 0.0)
-        if total > MOST_S:
-            break
-        quick.append(test)
+        if total + took.get(test, 0.0) <= MOST_S:
+            total += took.get(test, 0.0)
+            quick.append(test)
     return quick
 
 

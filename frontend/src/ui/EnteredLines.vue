@@ -16,7 +16,7 @@ defineEmits<{ mend: [row: Entered<Line>] }>()
     >
       <span class="font-mono">{{ said(row.line) }}</span>
       <template v-if="row.refused">
-        <span class="font-semibold">{{ row.refused.errors[0]?.sentence ?? row.refused.detail }}</span>
+        <span class="font-semibold" role="alert">{{ row.refused.errors[0]?.sentence ?? row.refused.detail }}</span>
         <button
           class="min-h-11 underline underline-offset-4 disabled:text-slate5 disabled:no-underline"
           type="button"
