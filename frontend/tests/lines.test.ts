@@ -2,7 +2,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp, nextTick } from 'vue'
 import { ProblemError } from '@/api/client'
-import { useLines, type Lines } from '@/api/lines'
+import { linesUnsent, useLines, type Lines } from '@/api/lines'
 import type { Headers } from '@/api/write'
 
 type Send = (line: string, headers: Headers) => Promise<string>
@@ -19,9 +19,11 @@ const problem = (status: number, type = 'problem') =>
 function lines(send: Send, refused?: (one: { key: string }) => void) {
   let made!: Lines<string>
   const app = createApp({ setup: () => ((made = useLines('lines of a test', send, undefined, refused)), () => null) })
-  app.use(VueQueryPlugin, { queryClient: new QueryClient() })
+  const queryClient = new QueryClient()
+  queryClient.setQueryData(['session'], { id: 'm1' })
+  app.use(VueQueryPlugin, { queryClient })
   app.mount(document.createElement('div'))
-  return { ...made, leave: () => app.unmount() }
+  return { ...made, leave: () => app.unmount(), signIn: (id: string) => queryClient.setQueryData(['session'], { id }) }
 }
 const settled = () => new Promise((done) => setTimeout(done, 5))
 const said = (one: Lines<string>) => one.entered.value.map((row) => row.line)
@@ -81,5 +83,20 @@ describe('lines entered faster than they are answered', () => {
     list.put('a')
     await settled()
     expect(said(list)).toEqual([])
+  })
+
+  it('are sent by nobody but who entered them, and are counted until they are', async () => {
+    const free: (() => void)[] = []
+    const send = vi.fn<Send>(() => new Promise((done) => free.push(() => done('ok'))))
+    const list = lines(send)
+    for (const line of ['a', 'b', 'c']) list.put(line)
+    await nextTick()
+    expect([linesUnsent('m1'), linesUnsent('m2')]).toEqual([3, 0])
+    list.signIn('m2')
+    free[0]?.()
+    await settled()
+    expect(send).toHaveBeenCalledTimes(1)
+    expect(said(list)).toEqual(['b', 'c'])
+    expect(linesUnsent('m1')).toBe(2)
   })
 })

@@ -1,7 +1,8 @@
 import { useQueryClient } from '@tanstack/vue-query'
-import { computed, reactive, type ComputedRef } from 'vue'
+import { computed, onScopeDispose, reactive, type ComputedRef } from 'vue'
 import { ProblemError, type Schemas } from './client'
 import { useKept } from './kept'
+import { TYPED } from './offline'
 import { newKey, type Headers } from './write'
 
 /** A line that was entered: being sent, refused with what is wrong, or answered and not yet in what is read again. */
@@ -21,6 +22,24 @@ export interface Lines<Line> {
   mend: (key: string) => Line | undefined
 }
 
+const AGAIN_MS = 4_000
+const LINES = 'lines'
+
+/** How many lines of a member are kept in this browser and were not answered yet. */
+export function linesUnsent(member: string): number {
+  const begins = `${TYPED} ${member} ${LINES} `
+  const kept = Object.keys(localStorage).filter((key) => key.startsWith(begins))
+  return kept.reduce((sum, key) => sum + unsentIn(localStorage.getItem(key) ?? ''), 0)
+}
+function unsentIn(text: string): number {
+  try {
+    const { typed } = JSON.parse(text) as { typed: { rows: Entered<unknown>[] } }
+    return typed.rows.filter((row) => !row.sent).length
+  } catch {
+    return 1 // nobody can tell what it holds
+  }
+}
+
 /**
  * Lines that are entered faster than they are answered: each is sent once, after the one before, while the next is typed.
  * What is not answered outlives a reload under the same key; a refused one waits to be mended, and holds up nothing.
@@ -33,7 +52,11 @@ export function useLines<Line, Done>(
 ): Lines<Line> {
   const queries = useQueryClient()
   const kept = reactive<{ rows: Entered<Line>[] }>({ rows: [] })
-  useKept(name, kept)
+  useKept(`${LINES} ${name}`, kept)
+  const member = () => queries.getQueryData<Schemas['Me']>(['session'])?.id
+  const writer = member() // who else signs in here sends none of them
+  let again: ReturnType<typeof setTimeout> | undefined
+  onScopeDispose(() => clearTimeout(again))
   const rows = () => kept.rows as Entered<Line>[]
   const without = (key: string) => (kept.rows = kept.rows.filter((row) => row.key !== key))
   let sending = false
@@ -52,7 +75,10 @@ export function useLines<Line, Done>(
       void readAgain()
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
-      if (error.problem.status === 401) return false // sent when its member is back
+      if (error.problem.status === 401) {
+        again = setTimeout(() => void run(), AGAIN_MS) // sent when its member is back
+        return false
+      }
       if (error.problem.type === 'queued') without(row.key)
       else {
         row.refused = error.problem
@@ -65,7 +91,8 @@ export function useLines<Line, Done>(
     if (sending) return
     sending = true
     try {
-      for (let row; (row = rows().find((one) => !one.sent && !one.refused));) if (!(await once(row))) break
+      for (let row; (row = rows().find((one) => !one.sent && !one.refused));)
+        if (member() !== writer || !(await once(row))) break
     } finally {
       sending = false
     }

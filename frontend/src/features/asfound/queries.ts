@@ -11,7 +11,7 @@ export function useFound(job_id: string) {
 }
 
 export function useAddLines(job_id: string) {
-  return useLines(`lines found ${job_id}`, (text: string, headers) =>
+  return useLines(`found ${job_id}`, (text: string, headers) =>
     ask(client.POST('/api/jobs/{job_id}/found', { params: { path: { job_id } }, body: { text }, headers })),
   )
 }

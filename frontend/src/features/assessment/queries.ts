@@ -108,7 +108,7 @@ export type BoardLine = Schemas['BoardLineIn']
 
 export function useEnterLines(job_id: string, judged: (done: Schemas['BoardLineOut']) => void) {
   return useLines<BoardLine, Schemas['BoardLineOut']>(
-    `lines of board ${job_id}`,
+    `board ${job_id}`,
     (body, headers) => ask(client.POST('/api/jobs/{job_id}/board', { params: { path: { job_id } }, body, headers })),
     judged,
   )

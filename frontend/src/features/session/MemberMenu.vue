@@ -2,6 +2,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import { linesUnsent } from '@/api/lines'
 import { waiting } from '@/api/outbox'
 import { dark, toggleTheme } from '@/app/theme'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -14,8 +15,10 @@ const initials = computed(() => me.name.replaceAll(/[^\p{Lu}]/gu, '').slice(0, 2
 const { signOut } = useSession()
 const asks = ref(false)
 /** Signing out leaves nothing here: what was not sent would be lost, so it is said first. */
+const unsent = ref(0)
 function leave() {
-  if (waiting.value.length) asks.value = true
+  unsent.value = waiting.value.length + linesUnsent(me.id)
+  if (unsent.value) asks.value = true
   else void signOut()
 }
 const itemClass = (active: boolean) => ['block min-h-11 w-full px-4 py-2 text-left', active ? 'bg-slate1' : '']
@@ -42,8 +45,8 @@ const itemClass = (active: boolean) => ['block min-h-11 w-full px-4 py-2 text-le
     </MenuItems>
     <ModalDialog v-if="asks" title="Not everything was sent" @close="asks = false">
       <p>
-        {{ waiting.length }} {{ waiting.length === 1 ? 'entry waits' : 'entries wait' }} in this browser. Signing out
-        empties it: they would be lost.
+        {{ unsent }} {{ unsent === 1 ? 'entry waits' : 'entries wait' }} in this browser. Signing out empties it: they
+        would be lost.
       </p>
       <div class="mt-4 flex flex-wrap gap-3">
         <ActionButton primary @click="asks = false">Stay signed in</ActionButton>
