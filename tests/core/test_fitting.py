@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import (
+    Basis,
     Bleeder,
     Dropper,
     Equipment,
@@ -154,6 +155,15 @@ class Consequences(unittest.TestCase):
         self.assertEqual([c.part.part_id for c in ranked], ["p", "q"])
         self.assertIn("plug pins hold more than", " ".join(ranked[1].conditions))
         self.assertNotIn("plug pins hold", " ".join(ranked[0].conditions))
+
+    def test_an_x_part_said_to_stand_behind_a_rectifier_is_on_the_pins_all_the_same(self) -> None:
+        """Its role says so: another word about its surroundings neither frees it from the limit nor divides by nothing."""
+        standard, bleeder = "IEC 60335-1 (22.5)", Bleeder(150e3, 2)
+        plain = limits_beyond(place(surroundings=Surroundings(bleeder=bleeder)), [], standard, LIMITS)
+        for basis in Basis:
+            around = Surroundings(basis=basis, volts=325.0, bleeder=bleeder)
+            self.assertEqual(limits_beyond(place(surroundings=around), [], standard, LIMITS), plain)
+        self.assertTrue(plain)
 
     def test_touch_current_of_all_y_parts(self) -> None:
         """2π · 50 Hz · 253 V · 2 · 3.96 nF = 0.63 mA."""

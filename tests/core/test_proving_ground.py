@@ -78,7 +78,7 @@ class SameEverywhere(unittest.TestCase):
 
     def of_set(self, set_id: str) -> None:
         rows = [row for row in RUNS if row["set_id"] == set_id]
-        self.assertEqual([row["technician"] for row in rows], ["obedient", "obedient", "human"])
+        self.assertEqual([row["technician"] for row in rows], [*["obedient"] * 4, *["human"] * 6])
         for row in rows:
             run = prove(set_id, int(row["seed"]), row["technician"])
             self.assertEqual((run.steps, told_as(run)), (int(row["steps"]), row["told"]), row)

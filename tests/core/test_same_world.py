@@ -6,7 +6,6 @@ what docs/proving.md tells.
 """
 
 import csv
-import hashlib
 import random
 import unittest
 from collections.abc import Iterator
@@ -14,7 +13,9 @@ from pathlib import Path
 
 from dusky_heron.core import rig
 from dusky_heron.core.proving import workshop
+from dusky_heron.core.rig.aloud import introduce, truth
 from dusky_heron.core.rig.meter import QUANTITIES, glance
+from tests.core.plainly_said import digest, said
 
 KEPT = Path(__file__).parent / "same_world.csv"
 SEEDS = range(3)
@@ -35,14 +36,14 @@ def happened(done: rig.Happened) -> str:
 def made(one: rig.SimulatedSet) -> Iterator[str]:
     """What a factory made of it, and what became of it."""
     drawing = one.drawing
-    yield told(drawing.title, drawing.supply_v, drawing.hertz, drawing.protection, one.faults)
+    yield f"{said(drawing)} {said(one.faults)}"
+    yield from (*introduce(one), *truth(one))
     for name, part in sorted(one.capacitors.items()):
-        yield told(name, part.role, part.printed, part.material, part.rated_v, part.ac, part.tolerance, part.joint, part.seen)
+        yield said(part)
         for k, section in enumerate(part.sections):
             store = part.store(k, "a", "b", 0.3 * part.rated_v)
             yield told(section.marked_f, store.farad, store.esr_ohm, section.leak_ohm, *one.terminals(name, k))
-    for name, piece in sorted(one.pieces.items()):
-        yield told(name, piece.kind, piece.value, piece.fault, piece.a, piece.b)
+    yield from (said(piece) for _, piece in sorted(one.pieces.items()))
 
 
 def under_power(one: rig.SimulatedSet, meters: dict[str, rig.Meter]) -> Iterator[str]:
@@ -122,10 +123,6 @@ def day(set_id: str, seed: int) -> list[str]:
     for part in (under_power(one, meters), emptied(one, meters), handled(one, meters, chance)):
         lines += part
     return lines
-
-
-def digest(lines: list[str]) -> str:
-    return hashlib.sha256("\n".join(lines).encode()).hexdigest()[:12]
 
 
 class EveryDay(unittest.TestCase):

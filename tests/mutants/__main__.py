@@ -19,6 +19,7 @@ from tests.mutants.covering import ROOT, Through, tests_through
 from tests.mutants.sites import Mutant, mutants_of
 
 MOST_S = 60.0  # of tests that one mutant is given, as measured under coverage: what lives so long is counted as living
+WHOLE = ("test_constants", "test_tables", "test_same", "SameEverywhere")  # tests that ask most at once
 PARTS = (
     "dusky_heron/__init__.py",
     "dusky_heron/core",
@@ -117,9 +118,9 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
         name = Path(one.file).stem
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]
         found = {test for file in users for tests in through[file].values() for test in tests}
-        found |= {test for test in took if test.startswith("tests.core.test_tables.")}  # they go through every table by name
-    quick, total, whole = [], 0.0, "test_same_world" if "/rig/" in one.file else "test_same_answers"
-    for test in sorted(found, key=lambda test: (whole not in test, took.get(test, 0.0), test)):
+        found |= {test for test in took if test.startswith(("tests.core.test_tables.", "tests.core.test_constants."))}  # all by name
+    quick, total = [], 0.0
+    for test in sorted(found, key=lambda test: (not any(whole in test for whole in WHOLE), took.get(test, 0.0), test)):
         if total + took.get(test, 0.0) <= MOST_S:
             total += took.get(test, 0.0)
             quick.append(test)

@@ -127,6 +127,7 @@ MADE = (  # by commands, after every recipe
     ("the API's document", ["bash", "scripts/openapi"]),
     ("the schema of a job's file", ["python", "manage.py", "job_schema", "--freeze"]),
     ("answers that are another", ["python", "-m", "tests.core.test_same_answers"]),
+    ("figures, a second time", ["python", "-m", "tests.core.test_constants"]),
     ("a kept file of it", ["python", "manage.py", "test", "--noinput", "tests.api.keeping.Keep.test_keep"]),
 )
 CHECKED = (
