@@ -20,6 +20,7 @@ from tests.mutants.sites import Mutant, mutants_of
 
 MOST_S = 60.0  # of tests that one mutant is given, as measured under coverage: what lives so long is counted as living
 WHOLE = ("test_constants", "test_tables", "test_same", "SameEverywhere")  # tests that ask most at once
+BY_NAME = ("tests.core.test_tables.", "tests.core.test_constants.")  # they go through every table and module by name
 PARTS = (
     "dusky_heron/__init__.py",
     "dusky_heron/core",
@@ -118,7 +119,7 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
         name = Path(one.file).stem
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]
         found = {test for file in users for tests in through[file].values() for test in tests}
-        found |= {test for test in took if test.startswith(("tests.core.test_tables.", "tests.core.test_constants."))}  # all by name
+        found |= {test for test in took if test.startswith(BY_NAME)}
     quick, total = [], 0.0
     for test in sorted(found, key=lambda test: (not any(whole in test for whole in WHOLE), took.get(test, 0.0), test)):
         if total + took.get(test, 0.0) <= MOST_S:
