@@ -437,10 +437,7 @@ def walks(chance: random.Random) -> Iterator[str]:
         yield f"{answer(netlist.reservoir_netlist, supply)} {answer(netlist.reservoir_surge_netlist, supply)}"
 
 
-KINDS: dict[str, Callable[[random.Random], Iterator[str]]] = {
-    one.__name__: one
-    for one in (
-        hand_back, first_power, combining, typed_numbers, kept_of_meters, typed_lines, typed_readings, proofs, bands, ageing,
-        ages_and_limits, walks,
-    )
-}  # fmt: skip
+KINDS: tuple[Callable[[random.Random], Iterator[str]], ...] = (
+    hand_back, first_power, combining, typed_numbers, kept_of_meters, typed_lines, typed_readings, proofs, bands, ageing,
+    ages_and_limits, walks,
+)  # fmt: skip

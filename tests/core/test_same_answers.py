@@ -37,6 +37,7 @@ from dusky_heron.core.metering.accuracy import Value, read_value
 from dusky_heron.core.model import (
     Evidence,
     LoadState,
+    Policy,
     Relay,
     Role,
     Sign,
@@ -44,10 +45,14 @@ from dusky_heron.core.model import (
 from dusky_heron.core.proving import workshop
 from dusky_heron.core.returning import checks, powerup
 from dusky_heron.core.selection import need_of, rank
+from dusky_heron.core.selection.combine import combinations
+from dusky_heron.core.selection.need import describe
+from dusky_heron.core.selection.points import order_of, reasons_of
+from dusky_heron.core.selection.rules import HARD_RULES
 from dusky_heron.core.selection.safety_class import may_replace
 from dusky_heron.core.verdict import judge
 from tests.core import asked_besides
-from tests.core.drawn_places import LABELS, place, reading, spoilt
+from tests.core.drawn_places import LABELS, drawer, place, reading, spoilt
 from tests.core.plainly_said import answer, digest, said
 
 FOLDER = Path(__file__).parent
@@ -78,10 +83,29 @@ def choices(chance: random.Random) -> Iterator[str]:
         one = rig.make(set_id, chance.randrange(1000))
         for old in one.capacitors.values():
             where = place(chance, Role(old.role), read_marking(old.printed))
-            drawer = workshop.drawer_for(old, chance) + workshop.spares_for(old, set(), chance)
+            offered = workshop.drawer_for(old, chance) + workshop.spares_for(old, set(), chance)
             need = need_of(where)
-            found = rank(need, [row.part for row in drawer])
+            found = rank(need, [row.part for row in offered])
             yield f"{old.printed}: {said(need)} {said(found)}"
+
+
+def well_known(chance: random.Random) -> Iterator[str]:
+    """Parts of which everything is kept, or little, by every policy; each way a place may be filled."""
+    for role, label in chance.sample(LABELS, 60):
+        where = place(chance, role, read_marking(label))
+        policy = Policy(
+            frozenset(chance.sample(list(Role), chance.choice((0, 0, 4)))),
+            frozenset(chance.sample([rule.id for rule in HARD_RULES if rule.demand], chance.choice((0, 0, 1)))),
+            salvaged_measured=chance.random() < 0.5,
+            larger=chance.random() < 0.7,
+            dual=chance.choice(("either", "dual", "singles")),
+        )
+        need, parts = need_of(where), drawer(chance, role, label, 14)
+        yield f"{role} {label}: {said(where)} {said(need)} {said(describe(need))}"
+        found = rank(need, parts, policy)
+        yield said(found)
+        yield from (f"{said(row)} {said(order_of(row))} {said(reasons_of(need, row.part))}" for row in found.accepted)
+        yield said(combinations(need, parts, policy))
 
 
 def emptying(chance: random.Random) -> Iterator[str]:
@@ -198,6 +222,27 @@ def droppers(chance: random.Random) -> Iterator[str]:
         yield answer(d.rank_faults, circuit, [seen])
 
 
+def settled(chance: random.Random) -> Iterator[str]:
+    """Droppers of every kind of load and surroundings, where they settle and what is inferred backwards from there."""
+    pick = chance.choice
+    for _ in range(10):
+        load = Load(pick((None, 680.0, 2e3)), pick((0.0, 5e-3, 40e-3)), pick((0.0, 0.0, 0.3)), pick((1.0, 6.0)))
+        circuit = d.DropperCircuit(
+            pick(("bridge", "half_wave", "half_wave_shunt")), pick((24.0, 110.0, 230.0)), pick((50.0, 60.0)),
+            pick((47e-9, 330e-9, 2.2e-6)), pick((10.0, 100.0, 470.0)), pick((None, 470e3)), pick((10e-6, 220e-6)),
+            pick((None, 5.1, 24.0)), pick((1.0, 10.0)), pick((0.35, 0.7)), load,
+        )  # fmt: skip
+        yield f"{said(circuit)} {answer(d.steady_state, circuit)} {answer(d.available_current, circuit)}"
+        yield answer(d.switch_on, circuit, residual_v=pick((0.0, 100.0, -325.0)))
+        rail, drawn = pick((3.0, 12.0, 24.0, 25.0)), pick((3e-3, 20e-3))
+        yield f"{answer(d.infer_capacitance, circuit, rail, error_v=0.2)} {answer(d.infer_from_current, circuit, drawn)}"
+        low, *ends = sorted(chance.choices((330e-9, 470e-9, 680e-9, 1e-6), k=4))
+        inferred_f = d.Inferred(ends[0], low, pick((None, ends[1])), determinable=chance.random() < 0.7)
+        yield answer(d.compare, inferred_f, *sorted(chance.choices((low, *ends, 0.9 * low, 1.1 * ends[1]), k=2)))
+        yield answer(d.needed_capacitance, circuit, drawn)
+        yield answer(d.switch_load, circuit, load, Load(current_a=drawn), 0.05)
+
+
 def supplies(chance: random.Random) -> Iterator[str]:
     for _ in range(1):
         circuit = rectifier.ReservoirCircuit(
@@ -223,9 +268,12 @@ def supplies(chance: random.Random) -> Iterator[str]:
 
 
 KINDS: dict[str, Callable[[random.Random], Iterator[str]]] = {
-    **{one.__name__: one for one in (markings, verdicts, choices, emptying, metering, returning, falls, droppers, supplies)},
-    **asked_besides.KINDS,
-}
+    one.__name__: one
+    for one in (
+        markings, verdicts, choices, well_known, emptying, metering, returning, falls, droppers, settled, supplies,
+        *asked_besides.KINDS,
+    )
+}  # fmt: skip
 
 
 def lines(kind: str, part: int) -> list[str]:
