@@ -14,7 +14,7 @@ from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.core.selection.ways import Way
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import Charge, charges, gravest, show_charge
+from dusky_heron.discharge.queries import Charge, charges, gravest, harm_of, may_hurt, show_charge
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
@@ -47,13 +47,14 @@ class SheetPosition(PositionOut):
 
 
 class BenchJob(Answer):
-    """A job on the bench: where the work stands, what it waits for, and what may hold the most harm."""
+    """A job on the bench: where the work stands, what it waits for, what may hold the most harm, and whether that may hurt now."""
 
     job: JobOut
     stage: Stage
     stage_title: str
     waits_for: str
     gravest: ChargeItem | None
+    may_hurt: bool
 
 
 class JobSheet(BenchJob):
@@ -74,13 +75,22 @@ class ReturnedJob(Answer):
 
 @router.get("bench", response=list[BenchJob])
 def bench(request: HttpRequest) -> list[BenchJob]:
-    """Every job on the bench; those handed back are not there any more."""
+    """Every job on the bench, the worst charge first; those handed back are not there any more."""
     actor = actor_of(request)
     found = jobs.on_the_bench(actor)
-    return [
-        BenchJob(job=job, stage=one.stage, stage_title=STAGE_TITLES[one.stage], waits_for=one.waits_for, gravest=gravest(one.line))
-        for (job, _), one in zip(found, _stand(actor, found), strict=True)
-    ]
+    stand = zip(found, _stand(actor, found), strict=True)
+    return [_shown(job, one) for (job, _), one in sorted(stand, key=lambda row: harm_of(row[1].line))]
+
+
+def _shown(job: JobOut, one: "_Stand") -> BenchJob:
+    return BenchJob(
+        job=job,
+        stage=one.stage,
+        stage_title=STAGE_TITLES[one.stage],
+        waits_for=one.waits_for,
+        gravest=gravest(one.line),
+        may_hurt=may_hurt(one.line),
+    )
 
 
 @router.get("returned", response=list[ReturnedJob])
@@ -103,11 +113,7 @@ def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     (one,) = _stand(actor, [(job, places)])
     standing = standings({place.id: place.stands for place in one.places})
     return JobSheet(
-        job=job,
-        stage=one.stage,
-        stage_title=STAGE_TITLES[one.stage],
-        waits_for=one.waits_for,
-        gravest=gravest(one.line),
+        **dict(_shown(job, one)),
         charge_line=[show_charge(charge) for charge in one.line],
         positions=[
             SheetPosition(**dict(position), standing=standing[place.id], choice=place.choice)

@@ -95,6 +95,21 @@ class Pump(ApiTest):
             self.post(f"positions/{self.position(2, name).id}/charge", {"state": "kept_shorted"})
         self.assertEqual(self.get(path)["gravest"]["position_id"], str(cx1))
 
+    def test_the_bench_has_the_worst_charge_first(self) -> None:
+        """By what may hurt and whether anything stands against it; what no proof and no link speaks for is counted as full."""
+        rows = self.get("bench")
+        self.assertEqual(len(rows), 8)
+        holds = [row["gravest"]["energy"]["value"] for row in rows if row["gravest"]["state"] == "unknown" and row["may_hurt"]]
+        self.assertEqual(holds, sorted(holds, reverse=True))
+        small = self.position(3, "CD1").id
+        self.post(f"positions/{small}/charge", {"state": "energised"})
+        self.assertEqual(self.get("bench")[0]["job"]["number"], 3)
+        self.post(f"positions/{small}/charge", {"state": "kept_shorted"})
+        last = self.get("bench")[-1]
+        self.assertEqual((last["job"]["number"], last["may_hurt"]), (3, False))
+        self.post("jobs", {"title": "Nothing named yet", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
+        self.assertEqual([row["job"]["title"] for row in self.get("bench") if not row["gravest"]], ["Nothing named yet"])
+
     def test_a_refused_part_cannot_be_chosen(self) -> None:
         start = Part.objects.get(marking="16-20 µF 330 VAC")
         answer = self.post(f"{self.c1}/choice", {"part_id": str(start.id)}, 422)

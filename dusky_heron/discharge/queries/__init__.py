@@ -1,7 +1,7 @@
 """Reading what may hold charge and how to empty it; each function says how many statements it takes."""
 
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
-from dusky_heron.discharge.queries.line import EMPTIED, Charge, charge_line, charges, gravest, show_charge
+from dusky_heron.discharge.queries.line import EMPTIED, Charge, charge_line, charges, gravest, harm_of, may_hurt, show_charge
 from dusky_heron.discharge.queries.pins import plug_pins
 from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box, to_prove
 
@@ -14,6 +14,8 @@ __all__ = [
     "design",
     "fall",
     "gravest",
+    "harm_of",
+    "may_hurt",
     "other_tools",
     "plan",
     "planned",

@@ -113,7 +113,20 @@ def gravest(line: Sequence[Charge]) -> ChargeItem | None:
     return show_charge(min(line, key=_harm)) if line else None
 
 
-def _harm(one: Charge) -> tuple[bool, int, float]:
+Harm = tuple[bool, int, float]
+
+
+def harm_of(line: Sequence[Charge]) -> Harm:
+    """How much the worst of a job's positions may do, the lesser the worse; a job without any stands before what cannot hurt."""
+    return min(map(_harm, line), default=(False, len(GRAVITY), 0.0))
+
+
+def may_hurt(line: Sequence[Charge]) -> bool:
+    """Whether a position may hold what hurts, and neither a proof nor a link stands against it."""
+    return any(not _harm(one)[0] and one.state not in EMPTIED for one in line)
+
+
+def _harm(one: Charge) -> Harm:
     held = one.holds
     harmless = held is not None and held[0].band == "below_touch" and one.state not in REVOKING[:2]
     return harmless, GRAVITY.index(one.state), -(held[0].energy_j if held else math.inf)

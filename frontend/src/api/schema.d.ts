@@ -2521,7 +2521,7 @@ export interface paths {
         };
         /**
          * Bench
-         * @description Every job on the bench; those handed back are not there any more.
+         * @description Every job on the bench, the worst charge first; those handed back are not there any more.
          */
         get: operations["dusky_heron_api_bench_bench"];
         put?: never;
@@ -8185,7 +8185,7 @@ export interface components {
         };
         /**
          * BenchJob
-         * @description A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+         * @description A job on the bench: where the work stands, what it waits for, what may hold the most harm, and whether that may hurt now.
          */
         BenchJob: {
             job: components["schemas"]["JobOut"];
@@ -8195,6 +8195,8 @@ export interface components {
             /** Waits For */
             waits_for: string;
             gravest: components["schemas"]["ChargeItem"] | null;
+            /** May Hurt */
+            may_hurt: boolean;
         };
         /**
          * ReturnedJob
@@ -8224,6 +8226,8 @@ export interface components {
             /** Waits For */
             waits_for: string;
             gravest: components["schemas"]["ChargeItem"] | null;
+            /** May Hurt */
+            may_hurt: boolean;
             /** Charge Line */
             charge_line: components["schemas"]["ChargeItem"][];
             /** Positions */

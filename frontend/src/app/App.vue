@@ -73,7 +73,7 @@ const here = computed(
       <header
         class="print:hidden flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6"
       >
-        <RouterLink to="/" class="flex items-center gap-2 font-bold">
+        <RouterLink to="/" class="flex min-h-11 min-w-11 items-center justify-center gap-2 font-bold">
           <BrandMark /><span class="max-sm:sr-only">Dusky Heron</span>
         </RouterLink>
         <nav aria-label="Main" class="flex sm:gap-x-3">

@@ -18,7 +18,13 @@ const groups = computed(() => [
       ['?', 'these keys'],
     ],
   },
-  { title: 'On the Bench', keys: [['j', 'new job']] },
+  {
+    title: 'On the Bench',
+    keys: [
+      ['j', 'new job'],
+      ['f', 'find a job'],
+    ],
+  },
   {
     title: 'On a job',
     keys: [

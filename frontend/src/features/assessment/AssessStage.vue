@@ -22,6 +22,7 @@ import ToleranceBar from './ToleranceBar.vue'
 import TouchPanel from './TouchPanel.vue'
 import WaysPanel from './WaysPanel.vue'
 import { useAssessment } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** Good or bad: the verdict with its worst reason, the readings behind it, and the next one to take. */
 const JobWalk = defineAsyncComponent(() => import('@/features/circuits/JobWalk.vue'))
@@ -50,6 +51,7 @@ const find = () => void router.push(sheetOf(sheet.job.id, 'replace', position?.i
 
 <template>
   <StageSheet label="Assess" :position>
+    <WaitingShape :when="!known && !error" />
     <template v-if="known && worst && position">
       <p v-if="caution" class="mb-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
         {{ caution }}

@@ -11,6 +11,7 @@ import { VERDICTS } from '@/ui/verdicts'
 import BoardEntry from './BoardEntry.vue'
 import WindowBar from './WindowBar.vue'
 import { useBoard } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** Every position at a glance, what needs attention first, and a line to enter the next. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet'] }>()
@@ -51,6 +52,7 @@ const names = computed(() => sheet.positions.map((position) => position.name))
           Bill of materials
         </button>
       </fieldset>
+      <WaitingShape :when="!board && !error" :rows="5" />
       <ProblemNote v-if="error" :sentence="error.message" />
       <p v-else-if="board && !rows.length" class="py-3">
         No position yet. Type what is printed on the first part, Tab, what it reads, Enter.

@@ -7,7 +7,7 @@ import { ZONE_FILLS } from '@/ui/verdicts'
 const { bar, name } = defineProps<{ bar: Schemas['BarOut']; name: string }>()
 const per = (share: number) => `${(share * 100).toFixed(2)}%`
 const anchor = (share: number) => (share < 0.12 ? 'start' : share > 0.88 ? 'end' : 'middle')
-const CLOSE = 0.22 // of the bar: two labels nearer than this lean away from each other
+const CLOSE = 0.3 // of the bar: two labels nearer than this lean away from each other
 const edges = computed(() => {
   const inner = bar.zones.slice(0, -1).map((zone) => ({ at: zone.start + zone.width, edge: zone.edge }))
   const near = (one?: { at: number }, other?: { at: number }) =>

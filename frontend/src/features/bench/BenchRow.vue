@@ -9,9 +9,10 @@ import { sheetOf } from '@/features/job/stages'
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
 const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
 const charge = computed(() => sheet.gravest)
+const urgent = computed(() => ['energised', 'rising', 'revoked'].includes(charge.value?.state ?? ''))
 const line = computed(() => {
-  const { protection_class: protection, symptom } = sheet.job
-  return [protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')
+  const { protection_class: protection, symptom, customer } = sheet.job
+  return [customer, protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')
 })
 </script>
 
@@ -19,12 +20,13 @@ const line = computed(() => {
   <li class="border-b border-slate2">
     <RouterLink
       :to="sheetOf(sheet.job.id, sheet.stage)"
-      class="grid grid-cols-[2.500rem_1fr] items-center gap-x-4 px-5 py-3 hover:bg-sheet lg:grid-cols-[3rem_minmax(0,5fr)_minmax(0,2fr)_minmax(0,4fr)_minmax(0,3fr)]"
+      :class="urgent ? 'border-l-danger' : sheet.may_hurt ? 'border-l-ochre' : 'border-l-transparent'"
+      class="grid grid-cols-[2.500rem_1fr] items-center gap-x-4 border-l-[5px] px-[0.9375rem] py-3 hover:bg-sheet lg:grid-cols-[3rem_minmax(0,5fr)_minmax(0,2fr)_minmax(0,4fr)_minmax(0,3fr)]"
     >
       <span class="self-start font-mono text-lead text-slate5">{{ sheet.job.number }}</span>
       <span class="min-w-0">
         <span class="block text-lead font-semibold">{{ sheet.job.title }}</span>
-        <span class="block truncate text-small text-slate5">{{ line }}</span>
+        <span class="block text-small text-slate5">{{ line }}</span>
       </span>
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
       <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>

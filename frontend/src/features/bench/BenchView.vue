@@ -1,9 +1,14 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref } from 'vue'
+import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import { useInAddress } from '@/app/address'
 import { useShortcuts } from '@/app/shortcuts'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import ActionButton from '@/ui/ActionButton.vue'
+import SelectField from '@/ui/SelectField.vue'
+import TextField from '@/ui/TextField.vue'
+import WaitingShape from '@/ui/WaitingShape.vue'
 import BenchRow from './BenchRow.vue'
+import { ORDERS, groupsOf } from './order'
 import { useBench } from './queries'
 
 const NewJobDialog = defineAsyncComponent(() => import('@/features/job/NewJobDialog.vue'))
@@ -15,23 +20,52 @@ const BENCHES = [
   { to: '/may-replace', title: 'May this replace that?' },
   { to: '/seen-before', title: 'Seen before' },
 ]
-useShortcuts({ j: () => (opening.value = true) })
+const FEW = 6 // jobs up to which nobody looks for one
+const MOST = 150 // rows shown at once
+const words = useInAddress('find')
+const by = useInAddress('by', 'harm')
+const order = computed(() => ORDERS.find((known) => known.id === by.value)?.id ?? 'harm')
+const groups = computed(() => groupsOf(sheets.value ?? [], words.value, order.value, MOST))
+const found = computed(() => groups.value.reduce((sum, group) => sum + group.sheets.length + group.more, 0))
+const field = useTemplateRef('field')
+useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
 </script>
 
 <template>
   <main class="pb-10">
     <h1 class="sr-only">Bench</h1>
     <ReadingBox large class="px-5 pt-6" />
-    <h2 class="mt-6 px-5 pb-2 text-small font-semibold text-slate7">Open jobs</h2>
-    <ul v-if="sheets?.length" class="border-t border-slate2">
-      <BenchRow v-for="sheet in sheets" :key="sheet.job.id" :sheet />
-    </ul>
-    <p v-else-if="sheets" class="border-y border-slate2 px-5 py-6">
+    <div class="mt-5 flex flex-wrap items-end gap-x-4 gap-y-3 px-5">
+      <ActionButton primary hint="j" @click="opening = true">New job</ActionButton>
+      <template v-if="(sheets?.length ?? 0) > FEW || words">
+        <TextField ref="field" v-model="words" class="min-w-40 grow sm:max-w-xs" label="Find a job" />
+        <SelectField v-model="by" class="w-44" label="Order" :options="ORDERS" />
+        <p class="min-h-6 pb-2.5 text-slate5" role="status">{{ words ? `${found} of ${sheets?.length}` : '' }}</p>
+      </template>
+    </div>
+    <template v-if="sheets?.length">
+      <section v-for="group in groups" :key="group.title" :aria-label="group.title">
+        <h2 class="mt-5 px-5 pb-2 text-small font-semibold text-slate7">
+          {{ group.title }} <span class="font-mono font-normal">{{ group.sheets.length + group.more }}</span>
+        </h2>
+        <ul class="border-t border-slate2">
+          <BenchRow v-for="sheet in group.sheets" :key="sheet.job.id" :sheet />
+        </ul>
+        <p v-if="group.more" class="px-5 py-2 text-slate5">And {{ group.more }} more: find them by a word.</p>
+      </section>
+      <p v-if="!found" class="px-5 py-6">
+        No open job holds these words.
+        <RouterLink class="underline underline-offset-4" :to="{ path: '/seen-before', query: { words } }"
+          >Look in those handed back</RouterLink
+        >
+      </p>
+    </template>
+    <p v-else-if="sheets" class="mt-5 border-y border-slate2 px-5 py-6">
       The bench is empty. Open a job for the first piece of equipment, or type a marking above.
     </p>
-    <p v-else-if="error" class="px-5" role="alert">{{ error.message }}</p>
+    <p v-else-if="error" class="mt-5 px-5" role="alert">{{ error.message }}</p>
+    <WaitingShape class="mt-5 px-5" :when="!sheets && !error" :rows="6" />
     <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5">
-      <ActionButton primary hint="j" @click="opening = true">New job</ActionButton>
       <RouterLink
         v-for="bench in BENCHES"
         :key="bench.to"

@@ -8,6 +8,7 @@ import PowerLog from './PowerLog.vue'
 import PowerPlan from './PowerPlan.vue'
 import StepEntry from './StepEntry.vue'
 import { usePowerUp } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The first power: what to do before, the limiter, the next step with what to expect, and what was read. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -19,6 +20,7 @@ const formed = computed(() => (entries.value ?? []).filter((entry) => entry.kind
 <template>
   <section class="p-5" aria-label="Power up">
     <ProblemNote v-if="error" :sentence="error.message" />
+    <WaitingShape :when="!found && !error" />
     <div v-if="found" class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div>
         <p

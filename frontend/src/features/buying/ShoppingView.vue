@@ -6,6 +6,7 @@ import OnTheWay from './OnTheWay.vue'
 import SpecifiedRow from './SpecifiedRow.vue'
 import SupplierPanel from './SupplierPanel.vue'
 import { useDrop, useOrder, useShopping } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What is wanted, and the cheapest basket that brings all of it. */
 const { data: list, error } = useShopping()
@@ -18,6 +19,7 @@ const day = (date: string) => new Date(date).toLocaleDateString('en-GB', { day: 
   <main class="p-5 pb-10">
     <h1 class="text-title font-semibold">Shopping list</h1>
     <ProblemNote v-if="error" :sentence="error.message" />
+    <WaitingShape class="mt-3" :when="!list && !error" :rows="6" />
     <div v-if="list" class="mt-3 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <section aria-label="Wanted">
         <h2 class="text-small font-semibold text-slate7">Wanted</h2>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
+import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { useBulk } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The bulk of a switching supply as typed: does its valley keep the converter running, and what flows at switch-on. */
 const { start = {} } = defineProps<{ start?: Partial<Schemas['BulkIn']> }>()
@@ -20,7 +22,8 @@ const typed = reactive<Schemas['BulkIn']>({
   ntc_hot: '0.5 Ω',
   ...start,
 })
-const { data: found, at } = useBulk(toRef(() => ({ ...typed })))
+useBenchInAddress(typed)
+const { data: found, waits, at } = useBulk(toRef(() => ({ ...typed })))
 const TOPOLOGIES = [
   { id: 'bridge', title: 'bridge' },
   { id: 'doubler', title: 'voltage doubler' },
@@ -58,6 +61,7 @@ const FIGURES = [
         :error="at(field.name)"
       />
     </form>
+    <WaitingShape class="mt-4" :when="waits" />
     <template v-if="found">
       <div class="mt-5 flex flex-wrap items-end gap-x-4">
         <FigureValue v-if="found.needed" :figure="found.needed" size="number" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, toRef, watchEffect } from 'vue'
+import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
 import FigureValue from '@/ui/FigureValue.vue'
@@ -13,11 +14,13 @@ import HeatTable from './HeatTable.vue'
 import NetlistLink from './NetlistLink.vue'
 import SymptomBand from './SymptomBand.vue'
 import { useDropper } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** A dropper as typed: what it gives and loses, and what is seen as its capacitance falls. */
 const { start } = defineProps<{ start: Schemas['DropperIn'] }>()
 const typed = reactive({ ...start })
-const { data: found, at } = useDropper(toRef(() => ({ ...typed })))
+useBenchInAddress(typed)
+const { data: found, waits, at } = useDropper(toRef(() => ({ ...typed })))
 const { data: words } = useVocabulary()
 const FIELDS = [
   { name: 'supply_voltage', label: 'Mains' },
@@ -101,6 +104,7 @@ const FIGURES = [
           </div>
         </FoldSection>
       </form>
+      <WaitingShape :when="waits" />
       <div v-if="found" class="min-w-0">
         <div v-if="needed && lowest" class="flex flex-wrap items-end gap-x-4">
           <FigureValue :figure="needed" size="number" />

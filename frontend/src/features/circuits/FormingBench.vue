@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
+import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import TextField from '@/ui/TextField.vue'
 import FormingLog from './FormingLog.vue'
 import { useForming } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
+import WideBox from '@/ui/WideBox.vue'
 
 /** Re-forming an electrolytic as typed: its steps, and what the log of a step says. */
 const { start = {}, positionId } = defineProps<{ start?: Partial<Schemas['FormingIn']>; positionId?: string }>()
@@ -17,7 +20,8 @@ const typed = reactive<Schemas['FormingIn']>({
   warm: false,
   ...start,
 })
-const { data: found, at } = useForming(toRef(() => ({ ...typed })))
+useBenchInAddress(typed)
+const { data: found, waits, at } = useForming(toRef(() => ({ ...typed })))
 const LOUD: Record<string, string> = {
   stop: 'border-danger bg-danger-w font-semibold',
   next: 'border-tide font-semibold',
@@ -39,6 +43,7 @@ const LOUD: Record<string, string> = {
         :error="at('resistor')"
       />
     </form>
+    <WaitingShape class="mt-4" :when="waits" />
     <template v-if="found">
       <p class="mt-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ found.caution }}</p>
       <div class="mt-4 flex flex-wrap items-end gap-x-4">
@@ -48,24 +53,26 @@ const LOUD: Record<string, string> = {
           {{ found.short.unit }}.
         </p>
       </div>
-      <table class="mt-4 w-full max-w-3xl text-left">
-        <thead class="text-small text-slate7">
-          <tr>
-            <th class="py-1 pr-4 font-semibold">Source</th>
-            <th class="py-1 pr-4 font-semibold">Next when it leaks less than</th>
-            <th class="py-1 pr-4 font-semibold">Then across the resistor</th>
-            <th class="py-1 font-semibold">About</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="step in found.steps" :key="step.source.value" class="border-t border-slate2">
-            <td class="py-1.5 pr-4"><FigureValue :figure="step.source" /></td>
-            <td class="py-1.5 pr-4"><FigureValue :figure="step.leakage" /></td>
-            <td class="py-1.5 pr-4"><FigureValue :figure="step.across" /></td>
-            <td class="py-1.5"><FigureValue :figure="step.time" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideBox label="Steps">
+        <table class="mt-4 w-full max-w-3xl text-left">
+          <thead class="text-small text-slate7">
+            <tr>
+              <th class="py-1 pr-4 font-semibold">Source</th>
+              <th class="py-1 pr-4 font-semibold">Next when it leaks less than</th>
+              <th class="py-1 pr-4 font-semibold">Then across the resistor</th>
+              <th class="py-1 font-semibold">About</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="step in found.steps" :key="step.source.value" class="border-t border-slate2">
+              <td class="py-1.5 pr-4"><FigureValue :figure="step.source" /></td>
+              <td class="py-1.5 pr-4"><FigureValue :figure="step.leakage" /></td>
+              <td class="py-1.5 pr-4"><FigureValue :figure="step.across" /></td>
+              <td class="py-1.5"><FigureValue :figure="step.time" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideBox>
     </template>
     <h2 class="mt-6 font-semibold">The log of a step</h2>
     <form class="mt-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-4" @submit.prevent>

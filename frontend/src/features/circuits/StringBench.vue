@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { reactive, toRef } from 'vue'
+import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import TextField from '@/ui/TextField.vue'
 import { useString } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
+import WideBox from '@/ui/WideBox.vue'
 
 /** Capacitors in series as typed: how they share the voltage, and what balances them. */
 const { start = {} } = defineProps<{ start?: Partial<Schemas['StringShareIn']> }>()
@@ -14,7 +17,8 @@ const typed = reactive<Schemas['StringShareIn']>({
   rating: '400 V',
   ...start,
 })
-const { data: found, at } = useString(toRef(() => ({ ...typed })))
+useBenchInAddress(typed)
+const { data: found, waits, at } = useString(toRef(() => ({ ...typed })))
 </script>
 
 <template>
@@ -32,6 +36,7 @@ const { data: found, at } = useString(toRef(() => ({ ...typed })))
       <TextField v-model="typed.voltage" label="Across the string" mono :error="at('voltage')" />
       <TextField v-model="typed.rating" label="Each rated" mono :error="at('rating')" />
     </form>
+    <WaitingShape class="mt-4" :when="waits" />
     <template v-if="found">
       <div class="mt-5 flex flex-wrap items-end gap-x-4">
         <FigureValue :figure="found.worst" size="number" />
@@ -43,26 +48,28 @@ const { data: found, at } = useString(toRef(() => ({ ...typed })))
       >
         {{ found.says }}
       </p>
-      <table class="mt-4 w-full max-w-3xl text-left">
-        <thead class="text-small text-slate7">
-          <tr>
-            <th class="py-1 pr-4 font-semibold">Capacitor</th>
-            <th class="py-1 pr-4 font-semibold">At first</th>
-            <th class="py-1 pr-4 font-semibold">In the end</th>
-            <th class="py-1 font-semibold">Lost in its resistor</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(section, index) in found.sections" :key="index" class="border-t border-slate2">
-            <th class="py-1.5 pr-4 font-mono font-normal">{{ index + 1 }}</th>
-            <td class="py-1.5 pr-4"><FigureValue :figure="section.first" /></td>
-            <td class="py-1.5 pr-4">
-              <FigureValue :figure="section.settled" /><strong v-if="section.over" class="text-danger"> over</strong>
-            </td>
-            <td class="py-1.5"><FigureValue :figure="section.loss" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <WideBox label="Shares">
+        <table class="mt-4 w-full max-w-3xl text-left">
+          <thead class="text-small text-slate7">
+            <tr>
+              <th class="py-1 pr-4 font-semibold">Capacitor</th>
+              <th class="py-1 pr-4 font-semibold">At first</th>
+              <th class="py-1 pr-4 font-semibold">In the end</th>
+              <th class="py-1 font-semibold">Lost in its resistor</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(section, index) in found.sections" :key="index" class="border-t border-slate2">
+              <th class="py-1.5 pr-4 font-mono font-normal">{{ index + 1 }}</th>
+              <td class="py-1.5 pr-4"><FigureValue :figure="section.first" /></td>
+              <td class="py-1.5 pr-4">
+                <FigureValue :figure="section.settled" /><strong v-if="section.over" class="text-danger"> over</strong>
+              </td>
+              <td class="py-1.5"><FigureValue :figure="section.loss" /></td>
+            </tr>
+          </tbody>
+        </table>
+      </WideBox>
       <p class="mt-3">
         Through its own resistor each is at 5 V after
         <span class="font-mono">{{ found.discharge.number }} {{ found.discharge.unit }}</span

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, toRef } from 'vue'
+import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -10,6 +11,8 @@ import NetlistLink from './NetlistLink.vue'
 import SupplySchematic from './SupplySchematic.vue'
 import SuspectList from './SuspectList.vue'
 import { useSupply } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
+import WideBox from '@/ui/WideBox.vue'
 
 /** A transformer-fed supply as typed: what it gives, and whether its reservoir may grow. */
 const { start = {} } = defineProps<{ start?: Partial<Schemas['SupplyIn']> }>()
@@ -31,7 +34,8 @@ const typed = reactive<Schemas['SupplyIn']>({
   measured_frequency: '',
   ...start,
 })
-const { data: found, at, last } = useSupply(toRef(() => ({ ...typed })))
+useBenchInAddress(typed)
+const { data: found, waits, at, last } = useSupply(toRef(() => ({ ...typed })))
 const TOPOLOGIES = [
   { id: 'full_wave', title: 'full wave, centre tap' },
   { id: 'bridge', title: 'bridge' },
@@ -88,6 +92,7 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
         :error="at(field.name)"
       />
     </form>
+    <WaitingShape class="mt-4" :when="waits" />
     <template v-if="found">
       <div v-for="(column, index) in columns" :key="index">
         <p
@@ -108,33 +113,35 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
       <p class="mt-1 text-small text-slate5">
         {{ found.limits_source }}; source resistance {{ found.source.number }} {{ found.source.unit }}.
       </p>
-      <table class="mt-4 w-full max-w-3xl text-left">
-        <caption class="sr-only">
-          The supply as it is and with the grown reservoir
-        </caption>
-        <thead class="text-small text-slate7">
-          <tr>
-            <td />
-            <th v-for="column in columns" :key="column.reservoir.value" class="py-1 pr-4 font-semibold">
-              {{ column.reservoir.number }} {{ column.reservoir.unit }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in ROWS" :key="row.name" class="border-t border-slate2">
-            <th class="py-2 pr-4 font-normal text-slate7">{{ row.says }}</th>
-            <td v-for="column in columns" :key="column.reservoir.value" class="py-2 pr-4">
-              <FigureValue :figure="column[row.name]" />
-            </td>
-          </tr>
-          <tr v-if="found.now.bleeder" class="border-t border-slate2">
-            <th class="py-2 pr-4 font-normal text-slate7">lost in the bleeder</th>
-            <td v-for="column in columns" :key="column.reservoir.value" class="py-2 pr-4">
-              <FigureValue v-if="column.bleeder" :figure="column.bleeder" />
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <WideBox label="Figures">
+        <table class="mt-4 w-full max-w-3xl text-left">
+          <caption class="sr-only">
+            The supply as it is and with the grown reservoir
+          </caption>
+          <thead class="text-small text-slate7">
+            <tr>
+              <td />
+              <th v-for="column in columns" :key="column.reservoir.value" class="py-1 pr-4 font-semibold">
+                {{ column.reservoir.number }} {{ column.reservoir.unit }}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in ROWS" :key="row.name" class="border-t border-slate2">
+              <th class="py-2 pr-4 font-normal text-slate7">{{ row.says }}</th>
+              <td v-for="column in columns" :key="column.reservoir.value" class="py-2 pr-4">
+                <FigureValue :figure="column[row.name]" />
+              </td>
+            </tr>
+            <tr v-if="found.now.bleeder" class="border-t border-slate2">
+              <th class="py-2 pr-4 font-normal text-slate7">lost in the bleeder</th>
+              <td v-for="column in columns" :key="column.reservoir.value" class="py-2 pr-4">
+                <FigureValue v-if="column.bleeder" :figure="column.bleeder" />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </WideBox>
       <SupplySchematic class="mt-5" :typed />
       <figure v-if="growth" class="mt-5">
         <LinePlot

@@ -7,6 +7,7 @@ import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import { useLogWalk, useWalk } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The walk of a mains supply from its inlet: each reading clears a part or makes it a suspect, and on a job goes on its record. */
 const { jobId = '', start } = defineProps<{ jobId?: string; start?: Schemas['WalkIn'] }>()
@@ -39,7 +40,7 @@ async function note(id: Check) {
   const said = typed[id]
   if (await write({ symptom, part_ntc, part_bleed, part_choke, part_bulk, check_id: id, value: said })) noted[id] = said
 }
-const { data: answer, at, last: found } = useWalk(toRef(() => ({ ...typed }) satisfies Schemas['WalkIn']))
+const { data: answer, waits, at, last: found } = useWalk(toRef(() => ({ ...typed }) satisfies Schemas['WalkIn']))
 const PARTS = [
   { name: 'part_ntc', label: 'NTC, cold' },
   { name: 'part_bleed', label: 'Bleed of the X capacitor' },
@@ -61,6 +62,7 @@ const key = (id: string) => id as Check
         :error="at('symptom')"
       />
     </form>
+    <WaitingShape class="mt-4" :when="waits" />
     <template v-if="found">
       <p class="mt-3 text-lead">{{ found.suggests }}</p>
       <p class="mt-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ found.caution }}</p>

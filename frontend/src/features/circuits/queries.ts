@@ -29,7 +29,8 @@ function useTyped<Typed, Answer>(
   })
   /** What is wrong at a field. */
   const at = (field: string) => (error.value instanceof ProblemError ? error.value.at(field) : undefined)
-  return { data, isFetching, last, at }
+  const waits = computed(() => isFetching.value && !data.value)
+  return { data, isFetching, waits, last, at }
 }
 
 /** What a dropper as typed gives and loses. */

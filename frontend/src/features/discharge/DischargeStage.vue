@@ -21,6 +21,7 @@ import SurroundingsDialog from './SurroundingsDialog.vue'
 import ToolsTable from './ToolsTable.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useNoteCharge, usePlan } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What a position can hold, how to empty it, watching it fall, and the proof that it is empty. */
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -63,6 +64,7 @@ const reasons = computed(() => {
 
 <template>
   <StageSheet label="Discharge" :position>
+    <WaitingShape :when="!plan && !error" />
     <template v-if="plan?.charge && position">
       <ProblemNote v-if="state === 'rising'" class="mb-4" :sentence="item?.caution" />
       <CanHold :plan :charge="plan.charge" :position @circuit="circuit = true" />

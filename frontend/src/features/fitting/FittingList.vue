@@ -7,6 +7,7 @@ import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useFitting, useTakeOut, useTicks } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** One line for each thing to do, the next one marked; initials stand beside what was done. Ticks are sent one after another. */
 const { position } = defineProps<{ position: Schemas['SheetPosition']; caution: string }>()
@@ -35,6 +36,7 @@ useShortcuts({ t: () => next.value && tick(next.value.id, true) })
 <template>
   <section class="max-w-3xl p-5" aria-label="Fit">
     <ProblemNote v-if="error" :sentence="error.message" />
+    <WaitingShape :when="!found && !error" :rows="5" />
     <template v-if="found">
       <p
         v-if="!lines.length"

@@ -10,6 +10,7 @@ import PaperRow from './PaperRow.vue'
 import QuotePanel from './QuotePanel.vue'
 import SoakPanel from './SoakPanel.vue'
 import { useAskForFile, useAskForReport, useHandback, useReturn, useTakeBack } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** Proof of the work: the next check, all of them with where they stand, the soak, what it costs, and handing back. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -34,6 +35,7 @@ const file = useAskForFile(sheet.job.id)
 <template>
   <section class="p-5" aria-label="Hand back">
     <ProblemNote v-if="error" :sentence="error.message" />
+    <WaitingShape :when="!found && !error" />
     <div v-if="found" class="grid gap-x-10 gap-y-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div>
         <div v-if="found.returned_at" class="border-l-[6px] border-tide bg-tide-w px-4 py-2" role="status">

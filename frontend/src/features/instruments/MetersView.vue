@@ -7,9 +7,10 @@ import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
 import { useMeters, useResistors, useSaveMeter, useSaveResistor } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What the workshop measures and empties with. */
-const { data: meters } = useMeters()
+const { data: meters, error } = useMeters()
 const { data: resistors } = useResistors()
 const { data: offered } = useVocabulary()
 const METER = computed(() =>
@@ -91,6 +92,7 @@ useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
 <template>
   <main class="p-5 pb-10">
     <h1 class="text-title font-semibold">Meters</h1>
+    <WaitingShape class="mt-3" :when="!meters && !error" :rows="5" />
     <ul class="mt-3 border-t border-slate2">
       <li v-for="row in meters" :key="row.id" class="border-b border-slate2">
         <button class="grid w-full gap-x-4 py-3 text-left hover:bg-sheet sm:grid-cols-4" @click="meter = { ...row }">

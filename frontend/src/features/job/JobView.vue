@@ -7,6 +7,7 @@ import AssessStage from '@/features/assessment/AssessStage.vue'
 import DischargeStage from '@/features/discharge/DischargeStage.vue'
 import RecordStage from '@/features/record/RecordStage.vue'
 import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
+import WaitingShape from '@/ui/WaitingShape.vue'
 import ChargeLine from './ChargeLine.vue'
 import FromFileNote from './FromFileNote.vue'
 import IntakeStage from './IntakeStage.vue'
@@ -147,7 +148,12 @@ function saved(kept: { id: string }) {
       @saved="saved"
     />
   </main>
-  <main v-else-if="error" class="p-5" role="alert">
+  <main v-else-if="!error" class="px-5 pt-4">
+    <h1 class="text-title font-semibold">Job</h1>
+    <p class="py-2.5 text-slate5">Charge: not read yet. Take it for full.</p>
+    <WaitingShape :when="!error" />
+  </main>
+  <main v-else class="p-5" role="alert">
     <h1 class="text-title font-semibold">{{ error.message }}</h1>
     <p class="mt-2"><RouterLink class="underline" to="/">Back to the Bench</RouterLink></p>
   </main>

@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import { sheetOf } from '@/features/job/stages'
+import { useInAddress } from '@/app/address'
 import { refDebounced } from '@vueuse/core'
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { computed, onMounted, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import SurvivalPlot from './SurvivalPlot.vue'
 import { useFailures, useReturned, useSearch } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What the workshop remembers: words in every record, what failed at which age, and what went back. */
-const words = ref('')
+const words = useInAddress('words')
 const asked = refDebounced(words, 150)
-const by = ref<Schemas['GroupBy']>('role')
+const grouped = useInAddress('by', 'role')
+const by = computed(() => grouped.value as Schemas['GroupBy'])
 const { data: hits, error } = useSearch(asked)
 const { data: groups } = useFailures(by)
 const { data: returned } = useReturned()
@@ -52,8 +55,9 @@ onMounted(() => field.value?.focus())
       <section aria-label="What failed">
         <div class="flex flex-wrap items-end justify-between gap-3">
           <h2 class="text-lead font-semibold">What failed</h2>
-          <SelectField v-model="by" class="w-44" label="Put together by" :options="BY" />
+          <SelectField v-model="grouped" class="w-44" label="Put together by" :options="BY" />
         </div>
+        <WaitingShape class="mt-2" :when="!groups && !error" :rows="4" />
         <ul class="mt-2 border-t border-slate2">
           <li v-for="group in groups" :key="group.title" class="border-b border-slate2 py-2.5">
             <p class="flex flex-wrap items-baseline gap-x-3">

@@ -9,6 +9,7 @@ import TextField from '@/ui/TextField.vue'
 import EntryBody from './EntryBody.vue'
 import StrikeLine from './StrikeLine.vue'
 import { useRecord, useVerified } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The record of a job, oldest first: who, when, what; and whether its chain is whole. */
 const { sheet } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -64,6 +65,7 @@ const time = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
     </div>
     <p v-if="verified" class="mt-1 font-mono text-small break-all text-slate5">head {{ verified.head }}</p>
     <ProblemNote v-if="error" class="mt-3" :sentence="error.message" />
+    <WaitingShape class="mt-3" :when="!entries && !error" :rows="8" />
     <div v-if="entries" class="mt-4 grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-3">
       <SelectField v-model="kind" label="What" :options="kinds" />
       <SelectField v-model="person" label="Who" :options="people" />

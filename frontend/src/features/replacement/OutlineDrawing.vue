@@ -36,8 +36,8 @@ const says = computed(() => `Body ${size(outline.body)} in a space of ${size(out
       :viewBox="`0 0 ${2 * ROOM + GAP + 20} ${ROOM + 34}`"
       role="img"
       :aria-label="says"
-      class="w-full max-w-md"
-      font-size="11"
+      class="w-full max-w-md min-w-60"
+      font-size="15"
     >
       <g
         v-for="(view, index) in views"

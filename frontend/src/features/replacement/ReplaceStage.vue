@@ -16,6 +16,7 @@ import OutlineDrawing from './OutlineDrawing.vue'
 import OverridePanel from './OverridePanel.vue'
 import SignList from './SignList.vue'
 import { moreCandidates, useCandidates, useChoose, useTakeOut } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** Which part may take the place, best first; the others stand under them with their reasons; and the other ways to fill it. */
 const { position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
@@ -76,6 +77,7 @@ const reasons = computed(() => {
 
 <template>
   <StageSheet label="Replace" :position>
+    <WaitingShape :when="!found && !error" :rows="5" />
     <template v-if="found && position">
       <h2 class="text-title font-semibold">{{ position.name }} asks for {{ found.need.join(', ') }}</h2>
       <p v-if="found.not_compared" class="mt-1 text-small text-slate5">{{ found.not_compared }}</p>

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
+import { useInAddress } from '@/app/address'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -15,10 +16,11 @@ import ImportDialog from './ImportDialog.vue'
 import MovesDialog from './MovesDialog.vue'
 import UnsettledParts from './UnsettledParts.vue'
 import { partById, useParts, useSavePart } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The drawer: every part by value, found by any words. */
 const route = useRoute()
-const words = ref(typeof route.query.words === 'string' ? route.query.words : '')
+const words = useInAddress('words')
 const { data: parts, error } = useParts(words)
 const { data: offered } = useVocabulary()
 const leads = computed(() => [{ id: '', title: 'not noted' }, ...(offered.value?.lead_forms ?? [])])
@@ -81,6 +83,7 @@ const size = (part: Schemas['PartOut']) =>
     </div>
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
     <UnsettledParts v-if="!importing && !open" />
+    <WaitingShape class="mt-4" :when="!parts && !error" :rows="8" />
     <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
       <li
         v-for="part in parts"

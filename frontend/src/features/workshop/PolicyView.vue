@@ -8,10 +8,11 @@ import LimitEffect from './LimitEffect.vue'
 import LimitList from './LimitList.vue'
 import SchoolEffect from './SchoolEffect.vue'
 import { useChangeLimit, useChooseSchool, useLimits, useSchools } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What the workshop decides for itself: schools where practitioners disagree, and limits with their sources. */
 const { data: limits } = useLimits()
-const { data: schools } = useSchools()
+const { data: schools, error } = useSchools()
 const { data: me } = useMe()
 const lead = computed(() => me.value?.role === 'lead')
 const limit = ref<Schemas['LimitOut'] | null>(null)
@@ -45,6 +46,7 @@ const title = (row: Schemas['ChosenSchoolOut'], id: string) => row.options.find(
       decide.
     </p>
     <h2 class="mt-6 text-lead font-semibold">Where practitioners disagree</h2>
+    <WaitingShape class="mt-2" :when="!schools && !error" :rows="6" />
     <ul class="mt-2 border-t border-slate2">
       <li v-for="row in schools" :key="row.id" class="border-b border-slate2">
         <component

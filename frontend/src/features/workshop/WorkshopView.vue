@@ -11,10 +11,11 @@ import HousePanel from './HousePanel.vue'
 import OwnFactor from './OwnFactor.vue'
 import WorkshopRecord from './WorkshopRecord.vue'
 import { useAddMember, useEditMember, useMembers, useOwnPassword, useRemoveFactor, useResetPassword } from './queries'
+import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** Who works here, and their passwords. A lead changes members; everybody changes their own password. */
 const { data: me } = useMe()
-const { data: members } = useMembers()
+const { data: members, error } = useMembers()
 const lead = computed(() => me.value?.role === 'lead')
 const ROLE = {
   label: 'Role',
@@ -59,6 +60,7 @@ const close = () => (open.value = null)
     <div class="mt-5 grid gap-x-12 gap-y-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <div>
         <h2 class="text-small font-semibold text-slate7">Members</h2>
+        <WaitingShape class="mt-1" :when="!members && !error" :rows="3" />
         <ul class="mt-1 border-t border-slate2">
           <li
             v-for="member in members"

@@ -1,0 +1,58 @@
+import type { Schemas } from '@/api/client'
+
+type Sheet = Schemas['BenchJob']
+export type Order = 'harm' | 'newest' | 'stage' | 'customer'
+export interface Group {
+  title: string
+  sheets: Sheet[]
+  /** How many more there are than are shown. */
+  more: number
+}
+
+export const ORDERS: { id: Order; title: string }[] = [
+  { id: 'harm', title: 'worst charge first' },
+  { id: 'newest', title: 'newest first' },
+  { id: 'stage', title: 'by stage' },
+  { id: 'customer', title: 'by customer' },
+]
+
+const OPEN = 'Open jobs'
+const TITLES: Record<Order, (sheet: Sheet) => string> = {
+  harm: (sheet) => (sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, nothing known that hurts'),
+  newest: () => OPEN,
+  stage: (sheet) => sheet.stage_title,
+  customer: (sheet) => sheet.job.customer || 'no customer noted',
+}
+
+const said = ({ job, stage_title, waits_for, gravest }: Sheet) =>
+  [
+    job.number,
+    job.title,
+    job.customer,
+    job.maker,
+    job.model,
+    job.serial,
+    job.symptom,
+    stage_title,
+    waits_for,
+    gravest?.name,
+  ]
+    .join(' ')
+    .toLowerCase()
+
+/** Jobs that hold all words, in an order, put together under what they have in common; the server's own order is by harm. */
+export function groupsOf(sheets: Sheet[], words: string, order: Order, most: number): Group[] {
+  const asked = words.toLowerCase().split(/\s+/).filter(Boolean)
+  const kept = asked.length ? sheets.filter((sheet) => asked.every((word) => said(sheet).includes(word))) : sheets
+  const sorted = order === 'harm' ? kept : [...kept].sort((a, b) => b.job.number - a.job.number)
+  const groups = new Map<string, Group>()
+  let left = most
+  for (const sheet of sorted) {
+    const title = TITLES[order](sheet)
+    const group = groups.get(title) ?? { title, sheets: [], more: 0 }
+    if (left-- > 0) group.sheets.push(sheet)
+    else group.more++
+    groups.set(title, group)
+  }
+  return [...groups.values()]
+}
