@@ -1,19 +1,19 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { createApp, nextTick, reactive } from 'vue'
+import { createApp, nextTick, reactive, ref } from 'vue'
 import { useKept } from '@/api/kept'
 import { forgetTyped, keepFor } from '@/api/offline'
 
 /** A form of a member: what it holds, and what ends its draft. */
-function form(member: string, name = 'new job') {
+const blank = () => reactive({ title: '', serial: '' })
+function form(member: string, name = 'new job', typed: object = blank()) {
   const queries = new QueryClient()
   queries.setQueryData(['session'], { id: member })
-  const typed = reactive({ title: '', serial: '' })
   let kept = { forget: () => {} }
   const app = createApp({ setup: () => ((kept = useKept(name, typed)), () => null) })
   app.use(VueQueryPlugin, { queryClient: queries })
   app.mount(document.createElement('div'))
-  return { typed, forget: () => kept.forget(), close: () => app.unmount() }
+  return { typed: typed as ReturnType<typeof blank>, forget: () => kept.forget(), close: () => app.unmount() }
 }
 
 beforeEach(() => localStorage.clear())
@@ -56,6 +56,14 @@ describe('what is half typed', () => {
     vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + days * 86_400_000 })
     expect(form('orne').typed.title).toBe(title)
     vi.useRealTimers()
+  })
+
+  it('may be refs put together', async () => {
+    const note = ref('')
+    form('orne', 'note', reactive({ note }))
+    note.value = 'hums'
+    await nextTick()
+    expect(JSON.parse(localStorage.getItem('typed orne note') ?? '')).toMatchObject({ typed: { note: 'hums' } })
   })
 
   it('that cannot be read is left out', () => {

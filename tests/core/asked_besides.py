@@ -22,7 +22,7 @@ from dusky_heron.core.errors import CAPACITANCE, RESISTANCE, VOLTAGE
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.markings.dates import date_code
 from dusky_heron.core.markings.model import DateCandidate
-from dusky_heron.core.metering import accuracy, corrections, equivalents, taking, volts
+from dusky_heron.core.metering import accuracy, corrections, equivalents, in_service, taking, volts
 from dusky_heron.core.metering.accuracy import Value
 from dusky_heron.core.model import (
     Arrangement,
@@ -40,9 +40,12 @@ from dusky_heron.core.model import (
 from dusky_heron.core.proving import workshop
 from dusky_heron.core.quantities import parse_quantity, show, show_range, show_time
 from dusky_heron.core.returning import checks, invoice, powerup
+from dusky_heron.core.rig.capacitors import Capacitor, section
 from dusky_heron.core.selection import consequences, fitting_list, need_of, question, sieve, ways
 from dusky_heron.core.selection.combine import combinations
-from dusky_heron.core.verdict import age, dropper_balance, registry
+from dusky_heron.core.tables import toml_table
+from dusky_heron.core.verdict import age, dropper_balance, judge, registry
+from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.wiring import read_found
 from tests.core.drawn_places import LABELS, place, reading, spoilt
 from tests.core.plainly_said import answer, said
@@ -392,6 +395,27 @@ def ages_and_limits(chance: random.Random) -> Iterator[str]:
         yield answer(registry.verdict_limits, {limit.id: (near(chance, limit.value), "measured here")})
 
 
+def zones_and_materials(chance: random.Random) -> Iterator[str]:
+    """What each capacitance would mean in its place; what a material makes of its farads with heat, volts and years."""
+    for role, label in chance.choices(LABELS, k=120):
+        marking = read_marking(label)
+        where = place(chance, role, marking)
+        evidence = Evidence(tuple(reading(chance, marking, role) for _ in range(2)))
+        yield f"{role} {label}: {answer(zones, where, len(where.parts) - 1, evidence)}"
+        yield answer(judge, where, evidence, today=datetime.date(2026, 6, 1))
+    for name in sorted(toml_table("rig_materials")):
+        for celsius in (-40.1, -40.0, -25.0, 0.0, 20.0, 70.0, 85.0, 125.0, 125.1):
+            part = Capacitor(
+                "C1", Role.RESERVOIR, name, (section(10e-6, 0.05),), (("a", "b"),), 400.0, chance.choice((True, False)),
+                years=chance.choice((0.0, 20.0)), unformed=chance.choice((1.0, 40.0)), celsius=celsius,
+            )  # fmt: skip
+            bias = chance.choice((0.0, 100.0, 360.0, 400.0, 440.0))
+            yield f"{answer(part.farads, 0, bias)} {answer(part.esr_ohm, 0)} {answer(part.leak_ohm, 0)}"
+            yield answer(part.store, 0, "a", "b", bias)
+    for _ in range(60):
+        yield answer(in_service.idle_share, near(chance, 24.0, 300.0, 325.0), near(chance, 230.0))
+
+
 def walks(chance: random.Random) -> Iterator[str]:
     """A supply walked through to its end; invoices; netlists."""
     pick = chance.choice
@@ -439,5 +463,5 @@ def walks(chance: random.Random) -> Iterator[str]:
 
 KINDS: tuple[Callable[[random.Random], Iterator[str]], ...] = (
     hand_back, first_power, combining, typed_numbers, kept_of_meters, typed_lines, typed_readings, proofs, bands, ageing,
-    ages_and_limits, walks,
+    ages_and_limits, zones_and_materials, walks,
 )  # fmt: skip

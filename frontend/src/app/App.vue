@@ -71,9 +71,9 @@ const here = computed(
     <SignIn v-if="expired" again class="fixed inset-0 z-30" @done="expired = false" />
     <div v-show="!expired" :inert="expired">
       <header
-        class="print:hidden flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6"
+        class="print:hidden flex flex-wrap items-center gap-x-1 gap-y-2 border-b border-slate2 px-5 py-2 sm:gap-x-6"
       >
-        <RouterLink to="/" class="flex min-h-11 min-w-11 items-center justify-center gap-2 font-bold">
+        <RouterLink to="/" class="flex min-h-11 min-w-11 items-center justify-center gap-2 font-bold max-sm:-ml-2.5">
           <BrandMark /><span class="max-sm:sr-only">Dusky Heron</span>
         </RouterLink>
         <nav aria-label="Main" class="flex sm:gap-x-3">

@@ -19,6 +19,10 @@ function done(saved: Saved) {
   emit('saved', saved)
   emit('close')
 }
+function leave(drop: () => void) {
+  drop()
+  emit('close')
+}
 </script>
 
 <template>
@@ -35,7 +39,9 @@ function done(saved: Saved) {
       <template v-for="spec in fields" :key="spec.name" #[spec.name]="{ draft }">
         <slot :name="spec.name" :draft />
       </template>
-      <template #buttons><ActionButton @click="emit('close')">Cancel</ActionButton></template>
+      <template #buttons="{ drop, half }">
+        <ActionButton @click="leave(drop)">{{ half ? 'Throw it away' : 'Close' }}</ActionButton>
+      </template>
     </EditForm>
   </ModalDialog>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts" generic="Saved">
-import { computed, onBeforeUnmount, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
 import { useKept } from '@/api/kept'
 import type { Writer } from '@/api/write'
 import ActionButton from './ActionButton.vue'
@@ -19,23 +19,33 @@ const { fields, start, writer, focus } = defineProps<{
 }>()
 const emit = defineEmits<{ saved: [saved: Saved] }>()
 const draft = ref<Draft>({ ...start })
-const kept = reactive({ typed: {} }) // nothing secret
+const kept = reactive<{ typed: Draft }>({ typed: {} }) // nothing secret
 const name = `form ${location.pathname} ${fields.map((spec) => spec.name).join()} ${String(start.id ?? '')}`
-const { forget } = useKept(name, kept)
+const { resumed, forget } = useKept(name, kept)
+const goesOn = ref(resumed)
 Object.assign(draft.value, kept.typed)
 watch(
   draft,
   (now) => {
     const changed = fields.filter(({ name, kind }) => kind !== 'password' && now[name] !== start[name])
-    kept.typed = Object.fromEntries(changed.map(({ name }) => [name, now[name]]))
+    const typed = Object.fromEntries(changed.map(({ name }) => [name, now[name]]))
+    kept.typed = changed.length ? { ...typed, version: now.version } : {} // so that what others changed since is seen
   },
   { deep: true },
 )
-onBeforeUnmount(forget) // closed on purpose
+/** Thrown away on purpose. */
+function drop() {
+  forget()
+  goesOn.value = null
+  draft.value = { ...start }
+}
 const shown = computed(() => fields.filter(({ kind }) => kind !== 'kept'))
 const form = useTemplateRef('form')
 onMounted(() => focus && form.value?.querySelector<HTMLElement>('input, select, textarea')?.focus())
 defineExpose({ draft })
+
+const when = (at: Date) =>
+  at.toLocaleString('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' })
 
 async function save(version?: number) {
   if (version) draft.value.version = version
@@ -44,6 +54,7 @@ async function save(version?: number) {
   const saved = await writer.write({ id, version: known, ...typed })
   if (saved === undefined) return
   forget()
+  goesOn.value = null
   draft.value = { ...draft.value, ...(saved as Draft) }
   emit('saved', saved)
 }
@@ -87,6 +98,12 @@ function takeTheirs(theirs: Draft) {
       />
       <slot :name="spec.name" :draft />
     </div>
+    <p v-if="goesOn" class="col-span-2 flex flex-wrap items-center gap-x-4 text-small text-ochre-text" role="status">
+      Half typed {{ when(goesOn) }}.
+      <button type="button" class="min-h-11 font-semibold underline underline-offset-4" @click="drop">
+        Start anew
+      </button>
+    </p>
     <ConflictNote
       class="col-span-2"
       :problem="writer.problem.value"
@@ -98,7 +115,7 @@ function takeTheirs(theirs: Draft) {
     <ProblemNote class="col-span-2" :sentence="writer.general.value" />
     <div class="col-span-2 flex gap-3">
       <ActionButton primary type="submit" :disabled="writer.pending.value">{{ submit }}</ActionButton>
-      <slot name="buttons" />
+      <slot name="buttons" :drop :half="Object.keys(kept.typed).length > 0" />
     </div>
   </form>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { useKept } from '@/api/kept'
+import { reactive, computed, nextTick, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
@@ -20,6 +21,7 @@ const { write: mark, pending, at, general } = useMarkPoint(photo.id)
 const cross = ref<{ x: number; y: number } | null>(null)
 const label = ref('')
 const of = ref('')
+useKept(`point ${photo.id}`, reactive({ cross, label, of }))
 const field = useTemplateRef('field')
 const picture = useTemplateRef<SVGSVGElement>('picture')
 const STEP = 0.02

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useHalfTyped } from '@/api/kept'
 import type { Schemas } from '@/api/client'
 import ChargeGlyph from '@/ui/ChargeGlyph.vue'
 import EnergyMark from '@/ui/EnergyMark.vue'
@@ -8,8 +9,15 @@ import { sheetOf } from '@/features/job/stages'
 
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
 const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
+const halfTyped = useHalfTyped()
 const charge = computed(() => sheet.gravest)
-const urgent = computed(() => ['energised', 'rising', 'revoked'].includes(charge.value?.state ?? ''))
+const LETHAL = ['lethal', 'lethal_blast', 'arc', 'burn']
+const urgent = computed(
+  () =>
+    sheet.may_hurt &&
+    (LETHAL.includes(charge.value?.band ?? '') ||
+      ['energised', 'rising', 'revoked'].includes(charge.value?.state ?? '')),
+)
 const line = computed(() => {
   const { protection_class: protection, symptom, customer } = sheet.job
   return [customer, protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')
@@ -25,7 +33,12 @@ const line = computed(() => {
     >
       <span class="self-start font-mono text-lead text-slate5">{{ sheet.job.number }}</span>
       <span class="min-w-0">
-        <span class="block text-lead font-semibold">{{ sheet.job.title }}</span>
+        <span class="block text-lead font-semibold"
+          >{{ sheet.job.title
+          }}<span v-if="halfTyped(sheet.job.id)" class="ml-3 text-small font-normal text-ochre-text"
+            >half typed</span
+          ></span
+        >
         <span class="block text-small text-slate5">{{ line }}</span>
       </span>
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useKept } from '@/api/kept'
 import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -12,11 +13,15 @@ import { useSetPlan } from './queries'
 const { found } = defineProps<{ found: Schemas['PowerUpOut'] }>()
 const { write, pending, at, general } = useSetPlan(found.job_id)
 const typed = reactive({ ...found.plan })
+const { forget } = useKept(`power plan ${found.job_id} ${found.plan.version}`, typed)
+async function send() {
+  if (await write({ ...typed })) forget()
+}
 </script>
 
 <template>
   <FoldSection title="The plan" says="kind of supply, rail and current at full voltage" :open="!found.plan.version">
-    <form class="grid grid-cols-2 gap-3" novalidate @submit.prevent="write({ ...typed })">
+    <form class="grid grid-cols-2 gap-3" novalidate @submit.prevent="send">
       <SelectField
         v-model="typed.kind"
         class="col-span-2"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue'
+import { useKept } from '@/api/kept'
+import { computed, reactive, ref } from 'vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -12,7 +13,9 @@ const { data: offers } = useOffers(partId)
 const { data: suppliers } = useSuppliers()
 const { write: put, pending, at, general } = usePutOffer()
 const { write: want, at: wrong, general: notWanted } = useWant()
-const typed = reactive({ supplier_id: '', prices: '', code: '', quantity: '1', said: '' })
+const typed = reactive({ supplier_id: '', prices: '', code: '', quantity: '1' })
+const said = ref('')
+useKept(`offer ${partId}`, typed)
 const sellers = computed(() => suppliers.value?.map((supplier) => ({ id: supplier.id, title: supplier.name })) ?? [])
 const seller = computed({
   get: () => typed.supplier_id || sellers.value[0]?.id || '',
@@ -32,7 +35,7 @@ async function list() {
     needed_by: null,
     only_this: false,
   }
-  if (await want(body)) typed.said = 'On the shopping list.'
+  if (await want(body)) said.value = 'On the shopping list.'
 }
 </script>
 
@@ -56,7 +59,7 @@ async function list() {
     <form class="mt-2 flex flex-wrap items-end gap-3" novalidate @submit.prevent="list">
       <TextField v-model="typed.quantity" class="w-24" label="Buy" mono :error="wrong('quantity')" />
       <ActionButton type="submit">Put on the shopping list</ActionButton>
-      <span class="min-h-11 py-2.5 text-slate7" role="status">{{ typed.said }}</span>
+      <span class="min-h-11 py-2.5 text-slate7" role="status">{{ said }}</span>
     </form>
     <form v-if="sellers.length" class="mt-2 grid items-end gap-3 sm:grid-cols-3" novalidate @submit.prevent="write">
       <SelectField v-model="seller" label="Supplier" :options="sellers" :error="at('supplier_id')" />

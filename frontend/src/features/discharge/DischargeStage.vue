@@ -100,7 +100,13 @@ const reasons = computed(() => {
         :watching="state === 'emptying'"
         :meters="plan.proof.meters"
       />
-      <ProofPanel v-if="plan.proof" :position-id="position.id" :proof="plan.proof" :primary="toProve" />
+      <ProofPanel
+        v-if="plan.proof"
+        :position-id="position.id"
+        :proof="plan.proof"
+        :primary="toProve"
+        :since="item?.sequence ?? 0"
+      />
       <SeveralPanel v-if="sheet.positions.length > 1" :job-id="sheet.job.id" />
       <FoldSection title="Other tools" :says="`${plan.tools.length} judged`" :open="state === 'unknown' || !plan.best">
         <ToolsTable :tools="plan.tools" @use="(tool) => box?.through(tool)" />

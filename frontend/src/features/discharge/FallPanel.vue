@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { JUST_READ_MIN, useKept } from '@/api/kept'
 import { useNow } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import { reactive, computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -22,6 +23,7 @@ const DecayPlot = defineAsyncComponent(() => import('./DecayPlot.vue'))
 const { data: fall } = useFall(positionId)
 const { write, pending, at, general } = useLogFall(positionId)
 const rows = ref('')
+useKept(`fall ${positionId}`, reactive({ rows }), JUST_READ_MIN)
 const meter = useChosenMeter(() => meters)
 const options = computed(() => meterOptions(meters))
 const field = useTemplateRef('field')

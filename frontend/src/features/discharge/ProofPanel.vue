@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref, useTemplateRef } from 'vue'
+import { JUST_READ_MIN, useKept } from '@/api/kept'
+import { reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { NamesOf } from '@/api/write'
 import { useShortcuts } from '@/app/shortcuts'
@@ -14,7 +15,13 @@ import { proofOptions, useProofMeters } from './meter'
 import { useProve } from './queries'
 
 /** Live, dead, live: the meter on a known source, every pair on DC and AC, the known source again; above 1 kV a probe first. */
-const { positionId, proof } = defineProps<{ positionId: string; proof: Schemas['ProofAsked']; primary: boolean }>()
+const { positionId, proof, since } = defineProps<{
+  positionId: string
+  proof: Schemas['ProofAsked']
+  primary: boolean
+  /** The last word about its charge: what was read before it proves nothing after it. */
+  since: number
+}>()
 type Field = NamesOf<Schemas['ProofIn']>
 const KNOWN = ['known_before', 'known_before_ac', 'known_after', 'known_after_ac'] as const
 const fields: Field[] = [
@@ -38,11 +45,29 @@ const known = ref({ known_before: '', known_before_ac: '', known_after: '', know
 const shorted = ref(false)
 const link = ref('')
 const stoodOpen = ref(false)
+const { resumed } = useKept(
+  `proof ${positionId} ${since}`,
+  reactive({ readings, probeReadings, known, shorted, link, stoodOpen }),
+  JUST_READ_MIN,
+)
 const { meter, probe, chosen, probed, against } = useProofMeters(() => proof)
 const left = ref<Record<string, string>>({})
 const wrong = (field: string) => left.value[field] ?? at(field)
 const first = useTemplateRef('first')
 useShortcuts({ p: () => first.value?.focus() })
+
+function begin() {
+  readings.value = blank()
+  probeReadings.value = proof.pairs.map(() => '')
+  for (const field of KNOWN) known.value[field] = ''
+  shorted.value = stoodOpen.value = false
+}
+watch(
+  () => since,
+  () => {
+    if (!pending.value && !Object.keys(left.value).length) begin()
+  },
+)
 
 async function prove() {
   left.value = {}
@@ -58,12 +83,10 @@ async function prove() {
   })
   left.value = Object.fromEntries(answer?.left.map((found) => [found.field, found.sentence]) ?? [])
   if (!answer || answer.left.length) return
-  readings.value = blank()
-  probeReadings.value = proof.pairs.map(() => '')
-  for (const field of KNOWN) known.value[field] = ''
-  shorted.value = stoodOpen.value = false
+  begin()
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur() // single keys act again
 }
+const typedAt = resumed?.toLocaleTimeString('en-GB', { timeStyle: 'short' })
 </script>
 
 <template>
@@ -77,6 +100,9 @@ async function prove() {
       class="mt-2 flex items-center gap-2 border-l-4 border-ochre px-3 py-2 font-semibold"
     >
       <EggMark />{{ proof.open_question }}
+    </p>
+    <p v-if="typedAt" class="mt-2 font-semibold text-ochre-text" role="status">
+      Half typed at {{ typedAt }}: read again what may have changed since.
     </p>
     <form v-if="!proof.hidden" class="mt-2 max-w-2xl" @submit.prevent="prove">
       <div class="grid items-start gap-3 sm:grid-cols-2">

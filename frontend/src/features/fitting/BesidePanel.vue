@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useKept } from '@/api/kept'
 import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
 import StrikeLine from '@/features/record/StrikeLine.vue'
@@ -14,6 +15,7 @@ const { jobId } = defineProps<{ jobId: string }>()
 const { data: found } = useBeside(jobId)
 const { write: note, pending, at, general } = useNoteBeside(jobId)
 const typed = reactive({ what: 'fuse', says: '' })
+useKept(`beside ${jobId}`, typed)
 async function send(replaced: boolean) {
   if (await note({ what: typed.what as Schemas['BesideIn']['what'], says: typed.says, replaced })) typed.says = ''
 }

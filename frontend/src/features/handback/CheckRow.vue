@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { useKept } from '@/api/kept'
+import { reactive, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -20,8 +21,14 @@ const { data: me } = useMe()
 const { write: sign, pending, at, general } = useSignDeviation(jobId)
 const signing = ref(false)
 const reason = ref('')
+const { resumed, forget } = useKept(`deviation ${jobId} ${check.id}`, reactive({ reason }))
+signing.value = resumed !== null
 async function send() {
-  if (await sign({ check_id: check.id, reason: reason.value })) signing.value = false
+  if (await sign({ check_id: check.id, reason: reason.value })) {
+    signing.value = false
+    reason.value = ''
+    forget()
+  }
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { useKept } from '@/api/kept'
 import { useNow } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { reactive, computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import LinksOff from '@/features/discharge/LinksOff.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -16,6 +17,7 @@ const { write: begin, pending, at } = useBeginSoak(found.job_id)
 const { write: end, problem } = useEndSoak(found.job_id)
 const minutes = ref(String(found.soak_minutes))
 const note = ref('')
+useKept(`soak ${found.job_id} ${found.soak?.started_at ?? ''}`, reactive({ minutes, note }))
 const now = useNow({ interval: 1000 })
 const runs = computed(() => found.soak && !found.soak.ended)
 const left = computed(() => Math.max(0, (new Date(found.soak?.ends_at ?? 0).getTime() - now.value.getTime()) / 1000))

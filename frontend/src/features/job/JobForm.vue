@@ -63,6 +63,6 @@ const writer = useSaveJob(FIELDS)
     :submit="job ? 'Save intake' : 'Open the job'"
     @saved="emit('saved', $event)"
   >
-    <template #buttons><slot /></template>
+    <template #buttons="{ drop, half }"><slot :drop :half /></template>
   </EditForm>
 </template>

@@ -51,12 +51,20 @@ watch(
   () => tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
   { flush: 'post' },
 )
+const shownStage = computed<Stage>(() => (stage === 'board' ? 'assess' : stage)) // the board is the sheet of all that is assessed
+const named = computed(() => words.value?.stages.find((known) => known.id === shownStage.value)?.title ?? '')
+watch(
+  [sheet, named],
+  () => {
+    if (sheet.value) document.title = `${sheet.value.job.title}, ${named.value} – Dusky Heron`
+  },
+  { immediate: true },
+)
 const form = ref<'add' | 'edit' | null>(null)
 const marking = computed(() => (typeof route.query.add === 'string' ? route.query.add : ''))
 watch(marking, (typed) => typed && (form.value = 'add'), { immediate: true })
 
 const positions = computed(() => sheet.value?.positions ?? [])
-const shownStage = computed<Stage>(() => (stage === 'board' ? 'assess' : stage)) // the board is the sheet of all that is assessed
 const position = computed(() => positions.value.find((p) => p.id === route.query.position) ?? positions.value[0])
 const go = (to: Sheet, chosen = position.value?.id) => void router.push(sheetOf(id, to, chosen))
 

@@ -15,13 +15,17 @@ async function opened(job: Schemas['JobOut']) {
   emit('close')
   await router.push(sheetOf(job.id, 'intake'))
 }
+function leave(drop: () => void) {
+  drop()
+  emit('close')
+}
 </script>
 
 <template>
   <ModalDialog title="New job" wide @close="emit('close')">
-    <JobForm v-if="words" class="mt-4" :words @saved="opened">
-      <ActionButton @click="emit('close')">Cancel</ActionButton>
+    <JobForm v-if="words" v-slot="{ drop, half }" class="mt-4" :words @saved="opened">
+      <ActionButton @click="leave(drop)">{{ half ? 'Throw it away' : 'Close' }}</ActionButton>
     </JobForm>
-    <button v-else class="mt-4 min-h-11" @click="emit('close')">Cancel</button>
+    <button v-else class="mt-4 min-h-11" @click="emit('close')">Close</button>
   </ModalDialog>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useHalfTyped } from '@/api/kept'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import EggMark from '@/ui/EggMark.vue'
@@ -8,6 +9,7 @@ import VerdictMark from '@/ui/VerdictMark.vue'
 /** The positions of a job; the chosen one is what the sheet is about. Late in the work a phone shows no buttons here. */
 const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string; late: boolean }>()
 const chosenPosition = computed(() => positions.find((position) => position.id === chosen))
+const halfTyped = useHalfTyped()
 const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
 </script>
 
@@ -37,6 +39,7 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
               position.read.doubts[0].asks
             }}</span>
           </span>
+          <span v-if="halfTyped(position.id)" class="shrink-0 text-small text-ochre-text">half typed</span>
           <EggMark v-if="position.read.provisional" />
           <VerdictMark :word="position.standing.word ?? 'unknown'" />
         </button>

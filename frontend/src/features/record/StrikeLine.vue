@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { useKept } from '@/api/kept'
+import { reactive, nextTick, ref, useTemplateRef } from 'vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import TextField from '@/ui/TextField.vue'
 import { useStrike } from './queries'
@@ -9,6 +10,7 @@ const { sequence, what } = defineProps<{ sequence: number; what: string }>()
 const { write, pending, at, general } = useStrike()
 const open = ref(false)
 const reason = ref('')
+useKept(`strike ${sequence} ${location.pathname}`, reactive({ reason }))
 const field = useTemplateRef('field')
 async function ask() {
   open.value = true
@@ -16,7 +18,10 @@ async function ask() {
   field.value?.focus()
 }
 async function send() {
-  if (await write({ sequence, reason: reason.value })) open.value = false
+  if (await write({ sequence, reason: reason.value })) {
+    open.value = false
+    reason.value = ''
+  }
 }
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { useKept } from '@/api/kept'
+import { reactive, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import FoldSection from '@/ui/FoldSection.vue'
@@ -17,6 +18,7 @@ const { write: choose, pending, at, general } = useChoose(positionId)
 const { write: order, pending: ordering, at: orderAt, general: notOrdered } = useOrderSpecified(positionId)
 const reason = ref('')
 const needed_by = ref('')
+useKept(`without ${positionId}`, reactive({ reason, needed_by }))
 const copied = ref(false)
 async function without(way: Schemas['ChoiceIn']['way']) {
   if (await choose({ way, reason: reason.value })) reason.value = ''

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { useKept } from '@/api/kept'
+import { reactive, computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
 import FoldSection from '@/ui/FoldSection.vue'
@@ -14,6 +15,7 @@ const { positionId, found } = defineProps<{ positionId: string; found: Schemas['
 const { write, pending, at, general } = useOverride(positionId)
 const rule = ref('')
 const reason = ref('')
+useKept(`override ${positionId}`, reactive({ rule, reason }))
 /** What an explicit choice, such as to let a body overhang, asks for. */
 const asks = computed(() => {
   const refusal = found.rejected.flatMap((row) => row.reasons).find((one) => one.rule_id === rule.value)

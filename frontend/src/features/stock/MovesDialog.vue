@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useKept } from '@/api/kept'
 import { computed, reactive } from 'vue'
 import type { Schemas } from '@/api/client'
 import OfferPanel from '@/features/buying/OfferPanel.vue'
@@ -15,6 +16,7 @@ const emit = defineEmits<{ close: [] }>()
 const { data } = useMovements(part.id)
 const { write: move, pending, at, general } = useMove(part.id)
 const typed = reactive({ change: '', counted: '', says: '' })
+useKept(`moves ${part.id}`, typed)
 const now = computed(() => data.value?.part.quantity ?? part.quantity)
 const number = (text: string) => typedNumber(text) || 0
 const time = (when: string) => new Date(when).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
