@@ -2,9 +2,12 @@
 
 import csv
 import datetime
+from contextlib import nullcontext
 from decimal import Decimal
 from typing import Any
 from uuid import UUID
+
+from django.utils import timezone
 
 from dusky_heron.buying.actions import add_supplier, put_offers, want_part
 from dusky_heron.buying.schemas import OfferIn, SupplierIn, WantIn
@@ -12,6 +15,7 @@ from dusky_heron.core.discharge.tools import Construction
 from dusky_heron.core.metering.accuracy import Method
 from dusky_heron.demo.jobs import open_jobs
 from dusky_heron.demo.offers import PARTS, SELLERS, offers_of
+from dusky_heron.demo.past import DAYS, as_of, history
 from dusky_heron.instruments.actions import add_meter, add_resistor
 from dusky_heron.instruments.schemas import MeterIn, MeterOut, ResistorIn, ResistorOut
 from dusky_heron.jobs.queries import known_positions
@@ -23,7 +27,7 @@ from dusky_heron.workshops.actions import add_member, found_workshop
 from dusky_heron.workshops.schemas import NewMember
 
 RESTOCK = ((2, 3), (24, 8), (31, 12), (60, 4), (77, 10), (101, 6))  # rows of the drawer's list, and how many
-LEAD, APPRENTICE = "orne", "vell"
+LEAD, TECHNICIAN, APPRENTICE = "orne", "marl", "vell"
 METERS = (  # name, ±(% + counts) on a display of so many counts, days to calibration, highest V, category, probe
     ("Blue hand meter", 2.0, 3, 6000, 200, "1000 V", "III", "1000 V", False),
     ("Bench LCR bridge", 0.2, 2, 40000, 90, "50 V", "", "", False),
@@ -53,19 +57,25 @@ RESISTORS = (
 )
 
 
-def load(password: str, today: datetime.date) -> None:
-    """Make the workshop with its people, instruments, drawer and jobs."""
-    lead = found_workshop("Saltgate Lido & Picture House workshop", LEAD, "M. Orne", password)
-    add_member(lead, NewMember(username=APPRENTICE, name="T. Vell", role=MemberRole.APPRENTICE, password=password))
-    meters = [_meter(lead, today, row) for row in METERS]
-    resistors = [_resistor(lead, *row) for row in RESISTORS]
-    with PARTS.open(encoding="utf-8") as file:
-        parts = [add_part(lead, PartIn.model_validate({k: v for k, v in r.items() if v != ""})) for r in csv.DictReader(file)]
-    ids = [part.id for part in parts]
-    _sellers(lead, ids)
-    by_name = {meter.name: meter.id for meter in meters}
-    open_jobs(lead, by_name, resistors[9].id)
-    _shopping(lead, ids, today + datetime.timedelta(days=3))
+def load(password: str, today: datetime.date, *, past: bool = False) -> None:
+    """Make the workshop with its people, instruments, drawer and jobs; with its past, two years of work before them."""
+    begun = timezone.now()
+    with as_of(begun - datetime.timedelta(days=DAYS + 1)) if past else nullcontext():
+        lead = found_workshop("Saltgate Lido & Picture House workshop", LEAD, "M. Orne", password)
+        add_member(lead, NewMember(username=APPRENTICE, name="T. Vell", role=MemberRole.APPRENTICE, password=password))
+        meters = {row[0]: _meter(lead, today, row).id for row in METERS}
+        resistors = [_resistor(lead, *row) for row in RESISTORS]
+        with PARTS.open(encoding="utf-8") as file:
+            given = [{key: value for key, value in row.items() if value != ""} for row in csv.DictReader(file)]
+        parts = [add_part(lead, PartIn.model_validate(row)).id for row in given]
+    if past:
+        hired = NewMember(username=TECHNICIAN, name="K. Marl", role=MemberRole.TECHNICIAN, password=password)
+        with as_of(begun - datetime.timedelta(days=DAYS)):
+            second = add_member(lead, hired)
+        history(lead, Actor(second.id, second.name, lead.workshop_id, MemberRole.TECHNICIAN), meters, parts, begun)
+    _sellers(lead, parts)
+    open_jobs(lead, meters, resistors[9].id)
+    _shopping(lead, parts, today + datetime.timedelta(days=3))
 
 
 def _sellers(lead: Actor, parts: list[UUID]) -> None:
@@ -98,8 +108,8 @@ def _shopping(lead: Actor, parts: list[UUID], soon: datetime.date) -> None:
     """What the drawer runs low of, and parts that two jobs wait for."""
     for row, quantity in RESTOCK:
         want_part(lead, WantIn(part_id=parts[row], quantity=quantity))
-    for number, name in ((8, "C1"), (5, "C5")):
-        place = next(p for p, _, job in known_positions(lead) if (job.number, p.name) == (number, name))
+    for title, name in (("Ticket-gate lamp supply", "C1"), ("Kiosk popcorn oven", "C5")):
+        place = next(p for p, _, job in known_positions(lead) if (job.title, p.name) == (title, name))
         best = candidates(lead, place.id).accepted[0].part
         want_part(lead, WantIn(part_id=best.id, position_id=place.id, needed_by=soon))
 

@@ -30,7 +30,7 @@ def told(*values: object) -> str:
 
 
 def happened(done: rig.Happened) -> str:
-    return told(done.what, done.volts, done.joules, done.peak_a, done.i2t_a2s, done.died, done.noticed, done.flow.seconds)
+    return told(done.what, done.volts, done.joules, done.peak_a, done.i2t_a2s, done.died, done.noticed, said(done.flow))
 
 
 def made(one: rig.SimulatedSet) -> Iterator[str]:

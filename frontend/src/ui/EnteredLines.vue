@@ -9,7 +9,7 @@ defineEmits<{ mend: [row: Entered<Line>] }>()
 <template>
   <ul v-if="entered.length" class="mt-2" aria-label="Entered">
     <li
-      v-for="row in entered"
+      v-for="row in [...entered].reverse()"
       :key="row.key"
       class="flex flex-wrap items-center gap-x-4 border-t border-slate2 py-1"
       :class="row.refused ? 'border-l-4 border-l-danger bg-danger-w px-3' : ''"

@@ -17,8 +17,9 @@ class Command(BaseCommand):
     help = "Load the demo into an empty database."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        """One switch: show the sign-in."""
+        """Show the sign-in; load two years of work as well."""
         parser.add_argument("--show-sign-in", action="store_true")
+        parser.add_argument("--past", action="store_true", help="with two years of jobs that were handed back")
 
     def handle(self, *_: Any, **options: Any) -> None:
         """Load, or show."""
@@ -29,7 +30,7 @@ class Command(BaseCommand):
             self.stderr.write("Set DEMO_PASSWORD: the demo's members sign in with it.")
         elif not any_workshop():
             with transaction.atomic():
-                load(password, timezone.localdate())
+                load(password, timezone.localdate(), past=options["past"])
 
     def _show(self, password: str) -> None:
         if password and signs_in(LEAD, password):

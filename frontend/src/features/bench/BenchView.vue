@@ -60,11 +60,12 @@ useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
         >
       </p>
     </template>
-    <p v-else-if="sheets" class="mt-5 border-y border-slate2 px-5 py-6">
+    <h2 v-if="!found" class="mt-5 px-5 pb-2 text-small font-semibold text-slate7">Open jobs</h2>
+    <p v-if="sheets && !sheets.length" class="border-y border-slate2 px-5 py-6">
       The bench is empty. Open a job for the first piece of equipment, or type a marking above.
     </p>
-    <p v-else-if="error" class="mt-5 px-5" role="alert">{{ error.message }}</p>
-    <WaitingShape class="mt-5 px-5" :when="!sheets && !error" :rows="6" />
+    <p v-if="error" class="px-5" role="alert">{{ error.message }}</p>
+    <WaitingShape class="px-5" :when="!sheets && !error" :rows="6" />
     <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5">
       <RouterLink
         v-for="bench in BENCHES"

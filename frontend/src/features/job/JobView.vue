@@ -100,7 +100,7 @@ function saved(kept: { id: string }) {
 </script>
 
 <template>
-  <main v-if="sheet">
+  <main v-if="sheet" :class="beat?.fresh ? 'max-lg:pb-20' : ''">
     <header class="flex flex-wrap items-baseline gap-x-4 px-5 pt-4">
       <h1 class="text-title font-semibold">{{ sheet.job.title }}</h1>
       <p class="text-slate5">

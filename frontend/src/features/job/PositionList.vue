@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useHalfTyped } from '@/api/kept'
 import type { Schemas } from '@/api/client'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -10,6 +10,7 @@ import VerdictMark from '@/ui/VerdictMark.vue'
 const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string; late: boolean }>()
 const chosenPosition = computed(() => positions.find((position) => position.id === chosen))
 const halfTyped = useHalfTyped()
+const more = ref(false) // on a phone the buttons stand behind one
 const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
 </script>
 
@@ -44,12 +45,21 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
           <VerdictMark :word="position.standing.word ?? 'unknown'" />
         </button>
       </li>
+      <li v-if="positions.length && !late" class="shrink-0 self-center lg:hidden">
+        <button
+          class="min-h-11 px-3 text-slate7 underline underline-offset-4"
+          :aria-expanded="more"
+          @click="more = !more"
+        >
+          {{ more ? 'Less' : 'More' }}
+        </button>
+      </li>
     </ul>
     <p v-if="chosenPosition" class="mt-2 text-small text-slate5 lg:hidden">
       {{ chosenPosition.marking }}<template v-if="chosenPosition.parts">, {{ chosenPosition.parts }}</template> ·
       {{ chosenPosition.role_title }}
     </p>
-    <div class="mt-3 flex flex-wrap gap-3" :class="late ? 'max-lg:hidden' : ''">
+    <div class="mt-3 flex flex-wrap gap-3" :class="late || (positions.length && !more) ? 'max-lg:hidden' : ''">
       <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
       <ActionButton v-if="chosen" @click="emit('edit')">Change it</ActionButton>
       <ActionButton hint="a" @click="emit('all')">All at a glance</ActionButton>

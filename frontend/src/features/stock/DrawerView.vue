@@ -12,6 +12,7 @@ import EggMark from '@/ui/EggMark.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
+import { useTerms } from '@/features/workshop/queries'
 import ImportDialog from './ImportDialog.vue'
 import MovesDialog from './MovesDialog.vue'
 import UnsettledParts from './UnsettledParts.vue'
@@ -23,6 +24,8 @@ const route = useRoute()
 const words = useInAddress('words')
 const { data: parts, error } = useParts(words)
 const { data: offered } = useVocabulary()
+const { data: terms } = useTerms()
+const currency = computed(() => terms.value?.currency ?? '')
 const leads = computed(() => [{ id: '', title: 'not noted' }, ...(offered.value?.lead_forms ?? [])])
 const FIELDS = computed(() =>
   fieldsOf<Schemas['PartIn']>({
@@ -84,7 +87,19 @@ const size = (part: Schemas['PartOut']) =>
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
     <UnsettledParts v-if="!importing && !open" />
     <WaitingShape class="mt-4" :when="!parts && !error" :rows="8" />
-    <ul class="mt-4 border-t border-slate2" aria-label="Parts by value">
+    <div
+      v-if="parts?.length"
+      class="mt-4 grid grid-cols-[minmax(0,1fr)_7rem] pb-1 text-small font-semibold text-slate7 max-lg:hidden"
+      aria-hidden="true"
+    >
+      <div class="grid gap-x-4 lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)]">
+        <span>Value</span><span>Rating, as printed</span><span>Made as</span><span>Size</span>
+      </div>
+      <span class="px-1 text-right"
+        >In stock<template v-if="currency">, {{ currency }}</template></span
+      >
+    </div>
+    <ul class="border-t border-slate2 max-lg:mt-4" aria-label="Parts by value">
       <li
         v-for="part in parts"
         :key="part.id"
@@ -113,7 +128,9 @@ const size = (part: Schemas['PartOut']) =>
           <span class="sr-only">{{ part.marking }}: in, out, counted. </span
           ><span class="font-mono text-lead underline underline-offset-4">{{ part.quantity }}</span> in
           {{ part.place || '–' }}
-          <span class="block text-small text-slate5">{{ part.price ?? '' }}</span>
+          <span class="block text-small text-slate5"
+            ><template v-if="part.price">{{ part.price }} {{ currency }}</template></span
+          >
         </button>
       </li>
     </ul>
