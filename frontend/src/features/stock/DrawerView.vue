@@ -95,9 +95,7 @@ const size = (part: Schemas['PartOut']) =>
       <div class="grid gap-x-4 lg:grid-cols-[9rem_minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)]">
         <span>Value</span><span>Rating, as printed</span><span>Made as</span><span>Size</span>
       </div>
-      <span class="px-1 text-right"
-        >In stock<template v-if="currency">, {{ currency }}</template></span
-      >
+      <span class="px-1 text-right">In stock, price</span>
     </div>
     <ul class="border-t border-slate2 max-lg:mt-4" aria-label="Parts by value">
       <li
