@@ -14,7 +14,7 @@ from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.core.selection.ways import Way
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import Charge, charges, gravest, harm_of, may_hurt, show_charge
+from dusky_heron.discharge.queries import Charge, charges, gravest, harm_of, may_hurt, may_kill, show_charge
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
@@ -47,7 +47,10 @@ class SheetPosition(PositionOut):
 
 
 class BenchJob(Answer):
-    """A job on the bench: where the work stands, what it waits for, what may hold the most harm, and whether that may hurt now."""
+    """A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+
+    `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it can do more than startle or is live.
+    """
 
     job: JobOut
     stage: Stage
@@ -55,6 +58,7 @@ class BenchJob(Answer):
     waits_for: str
     gravest: ChargeItem | None
     may_hurt: bool
+    may_kill: bool
 
 
 class JobSheet(BenchJob):
@@ -90,6 +94,7 @@ def _shown(job: JobOut, one: "_Stand") -> BenchJob:
         waits_for=one.waits_for,
         gravest=gravest(one.line),
         may_hurt=may_hurt(one.line),
+        may_kill=may_kill(one.line),
     )
 
 

@@ -3,7 +3,14 @@ import type { Schemas } from '@/api/client'
 import { groupsOf } from '@/features/bench/order'
 
 const sheet = (number: number, title: string, customer: string, stage_title: string, may_hurt: boolean) =>
-  ({ job: { number, title, customer }, stage_title, waits_for: '', gravest: null, may_hurt }) as Schemas['BenchJob']
+  ({
+    job: { number, title, customer },
+    stage_title,
+    waits_for: '',
+    gravest: null,
+    may_hurt,
+    may_kill: false,
+  }) as Schemas['BenchJob']
 const SHEETS = [
   sheet(4, 'Flash bank', 'Picture House', 'Discharge', true),
   sheet(1, 'Circulation pump', 'Lido', 'Discharge', true),

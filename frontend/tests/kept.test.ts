@@ -1,19 +1,23 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp, nextTick, reactive, ref } from 'vue'
-import { useKept } from '@/api/kept'
+import { useHalfTyped, useKept } from '@/api/kept'
 import { forgetTyped, keepFor } from '@/api/offline'
+import { sheetOf } from '@/features/job/stages'
 
 /** A form of a member: what it holds, and what ends its draft. */
 const blank = () => reactive({ title: '', serial: '' })
-function form(member: string, name = 'new job', typed: object = blank()) {
+function form(member: string, name = 'new job', typed: object = blank(), minutes?: number, since = 0) {
   const queries = new QueryClient()
   queries.setQueryData(['session'], { id: member })
   let kept = { forget: () => {} }
-  const app = createApp({ setup: () => ((kept = useKept(name, typed)), () => null) })
+  let half: ReturnType<typeof useHalfTyped> = () => false
+  const app = createApp({
+    setup: () => ((kept = useKept(name, typed, minutes, () => since)), (half = useHalfTyped()), () => null),
+  })
   app.use(VueQueryPlugin, { queryClient: queries })
   app.mount(document.createElement('div'))
-  return { typed: typed as ReturnType<typeof blank>, forget: () => kept.forget(), close: () => app.unmount() }
+  return { typed: typed as ReturnType<typeof blank>, forget: () => kept.forget(), half, close: () => app.unmount() }
 }
 
 beforeEach(() => localStorage.clear())
@@ -64,6 +68,34 @@ describe('what is half typed', () => {
     note.value = 'hums'
     await nextTick()
     expect(JSON.parse(localStorage.getItem('typed orne note') ?? '')).toMatchObject({ typed: { note: 'hums' } })
+  })
+
+  it('holds no longer than what it is since, nor longer than its minutes', async () => {
+    const begin = async () => {
+      form('orne', 'proof', blank(), 10, 7).typed.title = '0'
+      await nextTick()
+    }
+    await begin()
+    expect(form('orne', 'proof', blank(), 10, 7).typed.title).toBe('0')
+    expect(form('orne', 'proof', blank(), 10, 8).typed.title).toBe('') // somebody said something newer
+    expect(form('orne', 'proof', blank(), 10, 7).typed.title).toBe('')
+    await begin()
+    vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + 10.1 * 60_000 })
+    expect(form('orne', 'proof', blank(), 10, 7).typed.title).toBe('')
+    vi.useRealTimers()
+  })
+
+  it('is said of its job and position, and not after it was let go', async () => {
+    history.replaceState(null, '', sheetOf('j1', 'assess').path)
+    const said = form('orne', 'reading p1')
+    said.typed.title = '73'
+    await nextTick()
+    const { half } = said
+    expect([half('j1'), half('p1'), half('p2')]).toEqual([true, true, false])
+    expect(form('vell', 'elsewhere').half('p1')).toBe(false)
+    forgetTyped()
+    expect(half('p1')).toBe(false)
+    history.replaceState(null, '', '/')
   })
 
   it('that cannot be read is left out', () => {

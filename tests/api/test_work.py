@@ -108,7 +108,12 @@ class Pump(ApiTest):
         last = self.get("bench")[-1]
         self.assertEqual((last["job"]["number"], last["may_hurt"]), (3, False))
         self.post("jobs", {"title": "Nothing named yet", "supply_voltage": "230 V", "supply_frequency": "50 Hz"})
-        self.assertEqual([row["job"]["title"] for row in self.get("bench") if not row["gravest"]], ["Nothing named yet"])
+        (unnamed,) = [row for row in self.get("bench") if not row["gravest"]]
+        self.assertEqual((unnamed["may_hurt"], unnamed["may_kill"]), (True, False))  # nothing is known of it
+        kills = {row["job"]["number"]: row["may_kill"] for row in self.get("bench")}
+        self.assertEqual((kills[4], kills[6], kills[2], kills[3]), (True, True, False, False))  # 280 J, 576 J, 70 mJ, shorted
+        self.post(f"positions/{small}/charge", {"state": "energised", "link_off": True})
+        self.assertTrue(next(row for row in self.get("bench") if row["job"]["number"] == 3)["may_kill"])
 
     def test_a_refused_part_cannot_be_chosen(self) -> None:
         start = Part.objects.get(marking="16-20 µF 330 VAC")

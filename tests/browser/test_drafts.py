@@ -71,6 +71,35 @@ class Drafts(BrowserTest):
         page.see("What it is")
         self.assertNotIn("Half typed", page.text())
 
+    def test_what_was_saved_is_half_typed_no_more(self) -> None:
+        page = self.sign_in()
+        page.click("Wave-pool circulation pump")
+        page.see("Positions")
+        page.press("1")
+        page.see("Save intake")
+        page.fill("Serial or date", "0418")
+        page.click("Save intake")
+        page.see("Kept.")
+        self.away()
+        page.press("b")
+        page.see("Find a job")
+        self.assertNotIn("half typed", page.text())
+        page.click("Wave-pool circulation pump")
+        page.see("Positions")
+        page.press("1")
+        self.see_held("Serial or date", "0418")
+        self.assertNotIn("Half typed", page.text())
+
+    def test_an_address_with_what_nobody_offers_is_as_usual(self) -> None:
+        page = self.sign_in()
+        page.open("/?by=zzz&find=pump&find=<b>")
+        page.see("Open jobs, may hold what hurts 8")
+        page.open("/seen-before?by=zzz&words=pump")
+        page.see("What failed", "Wave-pool circulation pump")
+        page.until(lambda: not self.browser.find_elements("css selector", "[aria-busy=true]"))
+        page.open("/dropper?topology=zzz&capacitance=-5")
+        page.see("Dropper bench")
+
     def test_what_is_typed_is_its_members_alone(self) -> None:
         page = self.sign_in()
         page.press("j", "Boiler board")

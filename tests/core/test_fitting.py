@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dusky_heron.core.discharge.limits import limits_table
+from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.markings import read_marking
 from dusky_heron.core.model import (
     Basis,
@@ -184,6 +185,29 @@ class Consequences(unittest.TestCase):
         self.assertEqual(consequences(place("32 µF 500 VDC", Role.RESERVOIR), [], 40e-6, 48e-6), ("Ripple about -20 %.",))
         self.assertEqual(consequences(place("82 µF 400 VDC", Role.SMPS_BULK), [], 100e-6, 120e-6), ("Hold-up about +22 %.",))
         self.assertEqual(consequences(place("82 µF 400 VDC", Role.SMPS_BULK), [], 82e-6, 98e-6), ())
+
+
+class OnThePins(unittest.TestCase):
+    """What is said of a place's surroundings takes it from the pins only where it says that it is elsewhere."""
+
+    SAYS_ELSEWHERE = (Basis.RECTIFIED, Basis.DOUBLER, Basis.TRANSFORMER, Basis.DRIVE_LINK, Basis.MAGNETRON)
+
+    def counted(self, role: Role, basis: Basis | None) -> tuple[bool, bool]:
+        where = place(role=role, surroundings=Surroundings(basis=basis, volts=325.0))
+        return behind_plug([where]).across_f > 0, bool(on_the_pins([where]))
+
+    def test_across_the_line_by_its_role_whatever_is_said(self) -> None:
+        for role in (Role.X, Role.DROPPER):
+            for basis in (None, *Basis):
+                with self.subTest(f"{role} {basis}"):
+                    self.assertEqual(self.counted(role, basis), (True, True))
+
+    def test_not_known_is_as_usual_and_elsewhere_is_elsewhere(self) -> None:
+        for basis in (None, Basis.UNKNOWN, Basis.BY_HAND, Basis.MAINS):
+            self.assertEqual(self.counted(Role.POWER_FACTOR, basis), (True, True), basis)
+            self.assertTrue(self.counted(Role.MOTOR_RUN, basis)[0], basis)
+        for basis in self.SAYS_ELSEWHERE:
+            self.assertEqual(self.counted(Role.POWER_FACTOR, basis), (False, False), basis)
 
 
 class Limits(unittest.TestCase):

@@ -13,6 +13,8 @@ from dusky_heron.core.model.terms import DIRECT_BASES
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show
 
+ACROSS = (Role.X, Role.DROPPER)
+TELLS_NOT_WHERE = (None, Basis.UNKNOWN, Basis.BY_HAND)
 REACHING = frozenset({Basis.MAINS, Basis.MOTOR})  # bases of places that are joined to the pins, by wire or by a winding
 AFTER_S = (1.0, 2.0, 5.0)
 
@@ -104,7 +106,7 @@ def behind_plug(positions: Sequence[Position]) -> BehindPlug:
     """
     across, siemens, own, counted, stored, to_chassis = 0.0, 0.0, 0.0, [], [], 0.0
     for position in positions:
-        basis = position.surroundings.basis or ROLES[position.role].basis
+        basis = _fed_by(position)
         ohm, said = counted_resistance(position.surroundings.bleeder)
         conducts = 1 / ohm if ohm else 0.0
         to_chassis += sum(s.highest_f for s in position.marking.sections if s.is_y) * position.surroundings.count
@@ -139,9 +141,19 @@ def on_the_pins(positions: Sequence[Position]) -> list[Position]:
     :raises InputError: never
     :source: IEC 60335-1, 22.5 and the like: what a plug leaves, whatever holds it
     """
-    mains = [p for p in positions if p.role is not Role.Y and (p.surroundings.basis or ROLES[p.role].basis) is Basis.MAINS]
+    mains = [p for p in positions if p.role is not Role.Y and _fed_by(p) is Basis.MAINS]
     return [*mains, *(p for p in positions if p.role is Role.Y)] if mains else []
 
 
 def _across(position: Position) -> bool:
-    return position.role is Role.DROPPER or (position.surroundings.basis or ROLES[position.role].basis) in REACHING
+    return position.role is Role.DROPPER or _fed_by(position) in REACHING
+
+
+def _fed_by(position: Position) -> Basis:
+    """What feeds a place, as far as the pins go.
+
+    X parts and droppers are across the line whatever is said beside them, and a basis that only says that nobody knows, or a
+    voltage, takes no place away from the pins.
+    """
+    usual, stated = ROLES[position.role].basis, position.surroundings.basis
+    return usual if position.role in ACROSS or stated in TELLS_NOT_WHERE else stated

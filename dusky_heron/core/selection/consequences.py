@@ -1,7 +1,7 @@
 """What a part of another value does to its surroundings: plug pins, touch current, bleeder, dropper, ripple, hold-up."""
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import sqrt
 
 from dusky_heron.core.discharge.bleeders import counted_resistance
@@ -9,7 +9,7 @@ from dusky_heron.core.discharge.falling import time_to
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of, limits_table
 from dusky_heron.core.discharge.pins import across_line, behind_plug, plug_pins
 from dusky_heron.core.discharge.touch_current import MEDICAL, on_both_sides, to_chassis, touch_current, touch_limits
-from dusky_heron.core.model import Basis, CircuitLimit, Position, Reach, Role
+from dusky_heron.core.model import CircuitLimit, Position, Reach, Role
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show, show_time
 
@@ -102,8 +102,7 @@ def _most(position: Position, broken: Callable[[float], str]) -> tuple[CircuitLi
 def _pins_broken(
     position: Position, others: Sequence[Position], standard_id: str | None, rows: tuple[DischargeLimit, ...], farads: float
 ) -> str:
-    here = replace(position, surroundings=replace(position.surroundings, basis=Basis.MAINS))  # as its role has it
-    known = behind_plug((here, *others))
+    known = behind_plug((position, *others))
     across, volts = known.across_f - across_line(position) + farads, position.supply_v or 0.0
     held = limits_of(rows, standard_id, role=None, capacitance_f=across, from_v=rule_voltage(volts).volts)
     failed = [c for c in plug_pins(across, known.bleeder_ohm, volts, held).checks if not c.meets]

@@ -1,7 +1,17 @@
 """Reading what may hold charge and how to empty it; each function says how many statements it takes."""
 
 from dusky_heron.discharge.queries.falls import design, fall, show_fall
-from dusky_heron.discharge.queries.line import EMPTIED, Charge, charge_line, charges, gravest, harm_of, may_hurt, show_charge
+from dusky_heron.discharge.queries.line import (
+    EMPTIED,
+    Charge,
+    charge_line,
+    charges,
+    gravest,
+    harm_of,
+    may_hurt,
+    may_kill,
+    show_charge,
+)
 from dusky_heron.discharge.queries.pins import plug_pins
 from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box, to_prove
 
@@ -16,6 +26,7 @@ __all__ = [
     "gravest",
     "harm_of",
     "may_hurt",
+    "may_kill",
     "other_tools",
     "plan",
     "planned",

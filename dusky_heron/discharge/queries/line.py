@@ -122,8 +122,14 @@ def harm_of(line: Sequence[Charge]) -> Harm:
 
 
 def may_hurt(line: Sequence[Charge]) -> bool:
-    """Whether a position may hold what hurts, and neither a proof nor a link stands against it."""
-    return any(not _harm(one)[0] and one.state not in EMPTIED for one in line)
+    """Whether a position may hold what hurts, and neither a proof nor a link stands against it; so where none is named yet."""
+    return not line or any(not _harm(one)[0] and one.state not in EMPTIED for one in line)
+
+
+def may_kill(line: Sequence[Charge]) -> bool:
+    """Whether one of them can do more than startle, or is live, rises or came back."""
+    loud = (ChargeState.ENERGISED, ChargeState.RISING, ChargeState.REVOKED)
+    return any(one.state in loud or (one.holds and one.holds[0].grave and one.state not in EMPTIED) for one in line)
 
 
 def _harm(one: Charge) -> Harm:

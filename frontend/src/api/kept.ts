@@ -10,28 +10,40 @@ export const JUST_READ_MIN = 10
 
 interface Stored {
   at: number
+  until: number
   /** The page it was typed on, which names its job. */
-  where?: string
+  where: string
+  /** What it holds for: something newer ends it. */
+  since: number
   typed: object
 }
 
 function stored(key: string): Stored | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as Stored | null
+    const found = JSON.parse(localStorage.getItem(key) ?? 'null') as Stored | null
+    return found && found.until > Date.now() ? found : null
   } catch {
     return null
   }
 }
 
-/** The keys of what is half typed in this browser, whoever typed it, and where it was typed. */
-const half = reactive(new Map<string, string>())
-for (const key of Object.keys(localStorage)) if (key.startsWith(`${TYPED} `)) half.set(key, stored(key)?.where ?? '')
+/** The keys of what is half typed in this browser, whoever typed it. */
+const half = reactive(new Set<string>())
+for (const key of Object.keys(localStorage)) {
+  if (!key.startsWith(`${TYPED} `)) continue
+  if (stored(key)) half.add(key)
+  else localStorage.removeItem(key)
+}
 
 /** Whether a form or line about a job or a position is half typed by a member, told anew as it changes. */
 export function useHalfTyped(): (id: string) => boolean {
   const me = useQueryClient().getQueryData<Schemas['Me']>(['session'])
   const mine = `${TYPED} ${me?.id ?? ''} `
-  return (id) => [...half].some(([key, where]) => key.startsWith(mine) && `${key} ${where}`.includes(id))
+  const about = (key: string, id: string) => {
+    const kept = stored(key) // gone, where it was let go or grew old meanwhile
+    return kept !== null && `${key} ${kept.where}`.includes(id)
+  }
+  return (id) => [...half].some((key) => key.startsWith(mine) && about(key, id))
 }
 
 export interface Kept {
@@ -43,9 +55,9 @@ export interface Kept {
 /**
  * What is typed into a form outlives Escape, another stage and a closed tab: it is kept in this browser for this member, and
  * gone once it was sent or is as it began. `name` tells one form from another and names what it is about by its id; nothing
- * secret belongs in here. What is true only for a while is kept for that many minutes.
+ * secret belongs in here. What is true only for a while is kept for that many minutes, and no longer than what it is `since`.
  */
-export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN): Kept {
+export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN, since = () => 0): Kept {
   const me = useQueryClient().getQueryData<Schemas['Me']>(['session'])
   const key = `${TYPED} ${me?.id ?? ''} ${name}`
   const empty = JSON.stringify(typed)
@@ -55,10 +67,9 @@ export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN): K
     half.delete(key)
   }
   const kept = stored(key)
-  if (kept && Date.now() - kept.at < minutes * MINUTE_MS) {
+  if (kept?.since === since()) {
     Object.assign(typed, kept.typed)
     resumed = new Date(kept.at)
-    half.set(key, kept.where ?? '')
   } else forget()
   watch(
     typed,
@@ -68,9 +79,10 @@ export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN): K
         forget()
         return
       }
-      const where = location.pathname
-      localStorage.setItem(key, JSON.stringify({ at: Date.now(), where, typed }))
-      half.set(key, where)
+      const at = Date.now()
+      const row: Stored = { at, until: at + minutes * MINUTE_MS, where: location.pathname, since: since(), typed }
+      localStorage.setItem(key, JSON.stringify(row))
+      half.add(key)
     },
     { deep: true },
   )

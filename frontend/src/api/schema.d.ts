@@ -8185,7 +8185,9 @@ export interface components {
         };
         /**
          * BenchJob
-         * @description A job on the bench: where the work stands, what it waits for, what may hold the most harm, and whether that may hurt now.
+         * @description A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+         *
+         *     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it can do more than startle or is live.
          */
         BenchJob: {
             job: components["schemas"]["JobOut"];
@@ -8197,6 +8199,8 @@ export interface components {
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
+            /** May Kill */
+            may_kill: boolean;
         };
         /**
          * ReturnedJob
@@ -8228,6 +8232,8 @@ export interface components {
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
+            /** May Kill */
+            may_kill: boolean;
             /** Charge Line */
             charge_line: components["schemas"]["ChargeItem"][];
             /** Positions */

@@ -1,14 +1,28 @@
 import { watchDebounced } from '@vueuse/core'
-import { computed, type WritableComputedRef } from 'vue'
+import { computed, ref, watch, type WritableComputedRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-/** What stands in the address under a name, so that Back, a reload and whoever is sent it see the same; `usual` is left out. */
+/**
+ * What stands in the address under a name, so that Back, a reload and whoever is sent it see the same; `usual` is left out.
+ * What is typed counts at once: the address follows it.
+ */
 export function useInAddress(name: string, usual = ''): WritableComputedRef<string> {
   const route = useRoute()
   const router = useRouter()
+  const stands = () => (typeof route.query[name] === 'string' ? route.query[name] : usual)
+  const typed = ref(stands())
+  let following = 0
+  watch(stands, (now) => {
+    if (!following) typed.value = now
+  })
   return computed({
-    get: () => (typeof route.query[name] === 'string' ? route.query[name] : usual),
-    set: (value) => void router.replace({ query: { ...route.query, [name]: value === usual ? undefined : value } }),
+    get: () => typed.value,
+    set: (value) => {
+      typed.value = value
+      following++
+      const query = { ...route.query, [name]: value === usual ? undefined : value }
+      void router.replace({ query }).finally(() => following--)
+    },
   })
 }
 

@@ -18,6 +18,7 @@ const { fields, start, writer, focus } = defineProps<{
   focus?: boolean
 }>()
 const emit = defineEmits<{ saved: [saved: Saved] }>()
+const begun = ref<Draft>({ ...start }) // what was changed is told from it
 const draft = ref<Draft>({ ...start })
 const kept = reactive<{ typed: Draft }>({ typed: {} }) // nothing secret
 const name = `form ${location.pathname} ${fields.map((spec) => spec.name).join()} ${String(start.id ?? '')}`
@@ -27,7 +28,7 @@ Object.assign(draft.value, kept.typed)
 watch(
   draft,
   (now) => {
-    const changed = fields.filter(({ name, kind }) => kind !== 'password' && now[name] !== start[name])
+    const changed = fields.filter(({ name, kind }) => kind !== 'password' && now[name] !== begun.value[name])
     const typed = Object.fromEntries(changed.map(({ name }) => [name, now[name]]))
     kept.typed = changed.length ? { ...typed, version: now.version } : {} // so that what others changed since is seen
   },
@@ -37,7 +38,7 @@ watch(
 function drop() {
   forget()
   goesOn.value = null
-  draft.value = { ...start }
+  draft.value = { ...begun.value }
 }
 const shown = computed(() => fields.filter(({ kind }) => kind !== 'kept'))
 const form = useTemplateRef('form')
@@ -55,11 +56,14 @@ async function save(version?: number) {
   if (saved === undefined) return
   forget()
   goesOn.value = null
-  draft.value = { ...draft.value, ...(saved as Draft) }
+  begun.value = { ...draft.value, ...(saved as Draft) }
+  draft.value = { ...begun.value }
   emit('saved', saved)
 }
 function takeTheirs(theirs: Draft) {
+  begun.value = { ...theirs }
   draft.value = { ...theirs }
+  goesOn.value = null
   writer.forget()
 }
 </script>

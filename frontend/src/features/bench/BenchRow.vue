@@ -11,13 +11,6 @@ import { sheetOf } from '@/features/job/stages'
 const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
 const halfTyped = useHalfTyped()
 const charge = computed(() => sheet.gravest)
-const LETHAL = ['lethal', 'lethal_blast', 'arc', 'burn']
-const urgent = computed(
-  () =>
-    sheet.may_hurt &&
-    (LETHAL.includes(charge.value?.band ?? '') ||
-      ['energised', 'rising', 'revoked'].includes(charge.value?.state ?? '')),
-)
 const line = computed(() => {
   const { protection_class: protection, symptom, customer } = sheet.job
   return [customer, protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')
@@ -28,7 +21,7 @@ const line = computed(() => {
   <li class="border-b border-slate2">
     <RouterLink
       :to="sheetOf(sheet.job.id, sheet.stage)"
-      :class="urgent ? 'border-l-danger' : sheet.may_hurt ? 'border-l-ochre' : 'border-l-transparent'"
+      :class="sheet.may_kill ? 'border-l-danger' : sheet.may_hurt ? 'border-l-ochre' : 'border-l-transparent'"
       class="grid grid-cols-[2.500rem_1fr] items-center gap-x-4 border-l-[5px] px-[0.9375rem] py-3 hover:bg-sheet lg:grid-cols-[3rem_minmax(0,5fr)_minmax(0,2fr)_minmax(0,4fr)_minmax(0,3fr)]"
     >
       <span class="self-start font-mono text-lead text-slate5">{{ sheet.job.number }}</span>

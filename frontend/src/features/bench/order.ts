@@ -18,7 +18,8 @@ export const ORDERS: { id: Order; title: string }[] = [
 
 const OPEN = 'Open jobs'
 const TITLES: Record<Order, (sheet: Sheet) => string> = {
-  harm: (sheet) => (sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, nothing known that hurts'),
+  harm: (sheet) =>
+    sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, proved, shorted or too small to hurt',
   newest: () => OPEN,
   stage: (sheet) => sheet.stage_title,
   customer: (sheet) => sheet.job.customer || 'no customer noted',

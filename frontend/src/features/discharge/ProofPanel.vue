@@ -46,9 +46,10 @@ const shorted = ref(false)
 const link = ref('')
 const stoodOpen = ref(false)
 const { resumed } = useKept(
-  `proof ${positionId} ${since}`,
+  `proof ${positionId}`,
   reactive({ readings, probeReadings, known, shorted, link, stoodOpen }),
   JUST_READ_MIN,
+  () => since,
 )
 const { meter, probe, chosen, probed, against } = useProofMeters(() => proof)
 const left = ref<Record<string, string>>({})

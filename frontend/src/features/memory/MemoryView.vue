@@ -13,16 +13,16 @@ import WaitingShape from '@/ui/WaitingShape.vue'
 /** What the workshop remembers: words in every record, what failed at which age, and what went back. */
 const words = useInAddress('words')
 const asked = refDebounced(words, 150)
-const grouped = useInAddress('by', 'role')
-const by = computed(() => grouped.value as Schemas['GroupBy'])
-const { data: hits, error } = useSearch(asked)
-const { data: groups } = useFailures(by)
-const { data: returned } = useReturned()
 const BY = [
   { id: 'role', title: 'what it does' },
   { id: 'class', title: 'safety class' },
   { id: 'kind', title: 'dielectric' },
 ]
+const grouped = useInAddress('by', 'role')
+const by = computed(() => (BY.find((known) => known.id === grouped.value)?.id ?? 'role') as Schemas['GroupBy'])
+const { data: hits, error } = useSearch(asked)
+const { data: groups } = useFailures(by)
+const { data: returned } = useReturned()
 const day = (at: string) => new Date(at).toLocaleDateString('en-GB', { dateStyle: 'medium' })
 const field = useTemplateRef('field')
 onMounted(() => field.value?.focus())
