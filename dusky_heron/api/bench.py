@@ -1,7 +1,9 @@
 """The Bench and the sheet of a job: what several apps know, put together."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import partial
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -14,7 +16,7 @@ from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.core.selection.ways import Way
 from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import Charge, charges, gravest, harm_of, may_hurt, may_kill, show_charge
+from dusky_heron.discharge.queries import Charge, Noted, gravest, harm_of, may_hurt, may_kill, noted, show_charge
 from dusky_heron.discharge.schemas import ChargeItem
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
@@ -23,6 +25,8 @@ from dusky_heron.jobs.schemas import JobOut, Place, PositionOut
 from dusky_heron.jobs.stages import STAGE_TITLES, Stage
 from dusky_heron.presented import Answer
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.clock import watch
+from dusky_heron.record.heads import Kept
 from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.requests import actor_of
@@ -49,7 +53,8 @@ class SheetPosition(PositionOut):
 class BenchJob(Answer):
     """A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
 
-    `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it can do more than startle or is live.
+    `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
+    can work it out.
     """
 
     job: JobOut
@@ -80,21 +85,22 @@ class ReturnedJob(Answer):
 @router.get("bench", response=list[BenchJob])
 def bench(request: HttpRequest) -> list[BenchJob]:
     """Every job on the bench, the worst charge first; those handed back are not there any more."""
-    actor = actor_of(request)
-    found = jobs.on_the_bench(actor)
-    stand = zip(found, _stand(actor, found), strict=True)
-    return [_shown(job, one) for (job, _), one in sorted(stand, key=lambda row: harm_of(row[1].line))]
+    actor, moment = actor_of(request), watch()
+    found = JOBS.of(partial(jobs.heads_on_the_bench, actor), partial(_known, actor))
+    lines = [(job, [one.at(moment) for one in job.charges]) for job in found.values()]
+    return [_shown(job, line) for job, line in sorted(lines, key=lambda row: harm_of(row[1]))]
 
 
-def _shown(job: JobOut, one: "_Stand") -> BenchJob:
+def _shown(known: "_Known", line: list[Charge]) -> BenchJob:
+    stage, waits_for = _where_it_stands(known, line)
     return BenchJob(
-        job=job,
-        stage=one.stage,
-        stage_title=STAGE_TITLES[one.stage],
-        waits_for=one.waits_for,
-        gravest=gravest(one.line),
-        may_hurt=may_hurt(one.line),
-        may_kill=may_kill(one.line),
+        job=known.job,
+        stage=stage,
+        stage_title=STAGE_TITLES[stage],
+        waits_for=waits_for,
+        gravest=gravest(line),
+        may_hurt=may_hurt(line),
+        may_kill=may_kill(line),
     )
 
 
@@ -113,18 +119,11 @@ def returned_jobs(request: HttpRequest) -> list[ReturnedJob]:
 @router.get("jobs/{job_id}/sheet", response=JobSheet)
 def job_sheet(request: HttpRequest, job_id: UUID) -> JobSheet:
     """One job."""
-    actor = actor_of(request)
-    job, shown, places = jobs.with_places(actor, job_id)
-    (one,) = _stand(actor, [(job, places)])
-    standing = standings({place.id: place.stands for place in one.places})
-    return JobSheet(
-        **dict(_shown(job, one)),
-        charge_line=[show_charge(charge) for charge in one.line],
-        positions=[
-            SheetPosition(**dict(position), standing=standing[place.id], choice=place.choice)
-            for position, place in zip(shown, one.places, strict=True)
-        ],
-    )
+    actor, moment = actor_of(request), watch()
+    (sheet,) = SHEETS.of(partial(jobs.heads_of_job, actor, job_id), partial(_sheets, actor)).values()
+    line = [one.at(moment) for one in sheet.known.charges]
+    shown = _shown(sheet.known, line)
+    return JobSheet(**dict(shown), charge_line=[show_charge(charge) for charge in line], positions=sheet.positions)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,52 +138,85 @@ class _Place:
 
 
 @dataclass(frozen=True, slots=True)
-class _Stand:
-    """Where a job stands: its places, its charge line, the stage and what it waits for."""
+class _Known:
+    """What the record of a job says of it, whatever the time: its places and their charges, what they wait for, what was done.
 
+    `fitted` are the places whose part is in; it may be `powered`, and under check.
+    """
+
+    job: JobOut
     places: list[_Place]
-    line: list[Charge]
-    stage: Stage
-    waits_for: str
-
-
-def _stand(actor: Actor, found: list[tuple[JobOut, list[Place]]]) -> list[_Stand]:
-    """Where jobs stand, in a constant number of statements whatever theirs."""
-    everywhere = [place for _, places in found for place in places]
-    known = {place.id: place.known for place in everywhere}
-    ids = list(known)
-    held = {one.named.id: one for one in charges(everywhere, known)}
-    standing, chosen, waits = words(actor, known), choices(ids), waiting_for(ids)
-    done, job_ids = fitted(chosen.values()), [job.id for job, _ in found]
-    up, checked = powered(job_ids), begun(job_ids)
-    rows = []
-    for job, found_places in found:
-        places = [
-            _Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in found_places
-        ]
-        line = [held[place.id] for place in places]
-        after = _After(done, job.id in up, job.id in checked, job.returned_at is not None)
-        rows.append(_Stand(places, line, *_where_it_stands(places, line, waits, after)))
-    return rows
-
-
-@dataclass(frozen=True, slots=True)
-class _After:
-    """What was done once the parts were chosen: which are fitted; whether it is up, under check, handed back."""
-
+    charges: list[Noted]
+    waits: dict[UUID, str]
     fitted: set[UUID]
     powered: bool
     checked: bool
-    returned: bool
 
 
-def _where_it_stands(positions: list[_Place], line: list[Charge], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
+_WithPlaces = tuple[JobOut, list[Place]]
+
+
+@dataclass(frozen=True, slots=True)
+class _Sheet:
+    """A job with its positions as they are shown."""
+
+    known: _Known
+    positions: list[SheetPosition]
+
+
+JOBS, SHEETS = Kept[_Known](1000), Kept[_Sheet](100)  # some 10 kB a position known, 20 kB a position shown
+
+
+def _known(actor: Actor, job_ids: Collection[UUID]) -> dict[UUID, _Known]:
+    """What is known of jobs the asker may see, in a constant number of statements whatever theirs."""
+    return {job.id: known for (job, _), known in _looked_through(actor, jobs.with_places(job_ids))}
+
+
+def _sheets(actor: Actor, job_ids: Collection[UUID]) -> dict[UUID, _Sheet]:
+    """The same with their positions as they are shown. One statement more."""
+    looked = _looked_through(actor, jobs.with_places(job_ids))
+    standing = standings({place.id: place.stands for _, known in looked for place in known.places})
+    return {
+        job.id: _Sheet(
+            known,
+            [
+                SheetPosition(**dict(place.shown()), standing=standing[place.id], choice=one.choice)
+                for place, one in zip(places, known.places, strict=True)
+            ],
+        )
+        for (job, places), known in looked
+    }
+
+
+def _looked_through(actor: Actor, found: list[_WithPlaces]) -> list[tuple[_WithPlaces, _Known]]:
+    everywhere = [place for _, places in found for place in places]
+    known = {place.id: place.known for place in everywhere}
+    ids, job_ids = list(known), [job.id for job, _ in found]
+    held = {one.named.id: one for one in noted(everywhere, known)}
+    standing, chosen, waits = words(actor, known), choices(ids), waiting_for(ids)
+    done, up, checked = fitted(chosen.values()), powered(job_ids), begun(job_ids)
+    rows = []
+    for job, places in found:
+        one = _Known(
+            job,
+            [_Place(place.id, place.name, place.provisional, standing[place.id], chosen.get(place.id)) for place in places],
+            [held[place.id] for place in places],
+            {place.id: waits[place.id] for place in places if place.id in waits},
+            {place.id for place in places if place.id in done},
+            job.id in up,
+            job.id in checked,
+        )
+        rows.append(((job, places), one))
+    return rows
+
+
+def _where_it_stands(known: _Known, line: list[Charge]) -> tuple[Stage, str]:
     """The stage of the work and the next step: the first position that is not done decides."""
-    if after.returned:
+    if known.job.returned_at is not None:
         return Stage.HANDBACK, "handed back"
-    if not positions:
+    if not known.places:
         return Stage.INTAKE, "name the first position"
-    for position, charge in zip(positions, line, strict=True):
+    for position, charge in zip(known.places, line, strict=True):
         word = position.stands.word
         if position.provisional:
             stage = Stage.DISCHARGE if charge.state in TO_DISCHARGE else Stage.ASSESS
@@ -193,19 +225,19 @@ def _where_it_stands(positions: list[_Place], line: list[Charge], waits: dict[UU
             return Stage.DISCHARGE, f"{position.name}: {TO_DISCHARGE[charge.state]}"
         if word in (None, Word.UNKNOWN):
             return Stage.ASSESS, f"{position.name}: measure it"
-        if word in TO_REPLACE and position.id in waits:
-            return Stage.REPLACE, f"{position.name} waits for {waits[position.id]}"
+        if word in TO_REPLACE and position.id in known.waits:
+            return Stage.REPLACE, f"{position.name} waits for {known.waits[position.id]}"
         if word in TO_REPLACE and position.choice is None:
             return Stage.REPLACE, f"{position.name}: choose from the drawer"
-    return _after_choosing(positions, waits, after)
+    return _after_choosing(known)
 
 
-def _after_choosing(positions: list[_Place], waits: dict[UUID, str], after: _After) -> tuple[Stage, str]:
+def _after_choosing(known: _Known) -> tuple[Stage, str]:
     """Where it stands once every place has its verdict, and what is to be replaced its part."""
-    chosen = [p for p in positions if p.choice and p.choice.way is not Way.LEFT and p.id not in after.fitted]
+    chosen = [p for p in known.places if p.choice and p.choice.way is not Way.LEFT and p.id not in known.fitted]
     to_buy = next((p for p in chosen if p.choice and p.choice.way is Way.ORDERED), None)
     if to_buy:
-        waits_for = f"waits for {waits[to_buy.id]}" if to_buy.id in waits else "choose what came from the drawer"
+        waits_for = f"waits for {known.waits[to_buy.id]}" if to_buy.id in known.waits else "choose what came from the drawer"
         return Stage.REPLACE, f"{to_buy.name}: {waits_for}"
     to_fit = [p.choice for p in chosen if p.choice]
     if to_fit:
@@ -213,8 +245,8 @@ def _after_choosing(positions: list[_Place], waits: dict[UUID, str], after: _Aft
             return Stage.FIT, "to take out, and leave its place empty"
         place = f", from {to_fit[0].place}" if to_fit[0].place and not to_fit[0].out_at else ""
         return Stage.FIT, f"to fit: {to_fit[0].marking}{place}"
-    if not after.fitted.intersection(p.id for p in positions):
+    if not known.fitted:
         return Stage.HANDBACK, "nothing to replace"
-    if not after.powered and not after.checked:
+    if not known.powered and not known.checked:
         return Stage.POWER, "bring it up in steps"
     return Stage.HANDBACK, "its checks"

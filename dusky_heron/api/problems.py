@@ -10,7 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, Unread
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from psycopg.errors import DiskFull
+from psycopg.errors import DeadlockDetected, DiskFull, LockNotAvailable, QueryCanceled
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.presented import Schema
@@ -140,6 +140,12 @@ def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
 def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
     if isinstance(error.__cause__, DiskFull):
         return _disk(request, OSError(errno.ENOSPC, "full"))
+    if isinstance(error.__cause__, LockNotAvailable | DeadlockDetected):
+        busy = "Somebody else is at it just now. Nothing was saved; what you typed is still in the page."
+        return problem(503, "Busy", busy, type="busy")  # by their types the page tells both from no server at all
+    if isinstance(error.__cause__, QueryCanceled):
+        long = "That takes too long. Nothing was saved; what you typed is still in the page."
+        return problem(503, "Too long", long, type="too-long")
     return problem(503, "No database", "The database does not answer. Nothing was saved; what you typed is still in the page.")
 
 

@@ -1,6 +1,7 @@
 """Reading jobs and positions; each function says how many statements it takes."""
 
 from collections.abc import Collection, Mapping
+from functools import partial
 from typing import Any
 from uuid import UUID
 
@@ -43,22 +44,29 @@ from dusky_heron.jobs.stages import STAGE_TITLES
 from dusky_heron.presented import Figure, read_kept, show_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
+from dusky_heron.record.heads import Heads, heads_of
 from dusky_heron.workshops.queries import nominal_supply
 
 MOST_RETURNED = 200
 
 
-def on_the_bench(actor: Actor) -> list[tuple[JobOut, list[Place]]]:
-    """The workshop's jobs on the bench with their places, newest first. Two statements."""
-    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True).order_by("-number")
-    return [(show_job(job), [_place(row, job) for row in job.positions.all()]) for job in found.prefetch_related("positions")]
+def heads_on_the_bench(actor: Actor) -> dict[UUID, Heads]:
+    """The heads of the workshop's jobs on the bench, newest first. One statement."""
+    return heads_of(Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True).order_by("-number"))
 
 
-def with_places(actor: Actor, job_id: UUID) -> tuple[JobOut, list[PositionOut], list[Place]]:
-    """A job with its places as shown and as they are looked through. Two statements."""
-    job = find_job(actor, job_id)
-    rows = list(Position.objects.filter(job_id=job_id))
-    return show_job(job), [show_position(row) for row in rows], [_place(row, job) for row in rows]
+def heads_of_job(actor: Actor, job_id: UUID) -> dict[UUID, Heads]:
+    """The heads of one job. One statement."""
+    found = heads_of(Job.objects.filter(id=job_id, workshop_id=actor.workshop_id))
+    if not found:
+        raise NotFound
+    return found
+
+
+def with_places(ids: Collection[UUID]) -> list[tuple[JobOut, list[Place]]]:
+    """Jobs the asker may see with their places. Two statements."""
+    found = Job.objects.filter(id__in=ids).prefetch_related("positions")
+    return [(show_job(job), [_place(row, job) for row in job.positions.all()]) for job in found]
 
 
 def returned_jobs(actor: Actor) -> list[JobOut]:
@@ -131,7 +139,7 @@ def core_positions(actor: Actor, job_id: UUID) -> tuple[JobOut, list[core.Positi
 def _place(row: Position, job: Job) -> Place:
     marking = read_kept(row.marking)
     read = core.told_by_place(marking, core.Role(row.role), core.Basis(row.basis) if row.basis else None)
-    return Place(row.id, row.name, read.provisional, _core(row, job, marking))
+    return Place(row.id, row.name, read.provisional, _core(row, job, marking), partial(show_position, row))
 
 
 def _core(position: Position, job: Job, marking: Marking) -> core.Position:

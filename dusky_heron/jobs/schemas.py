@@ -1,6 +1,7 @@
 """Jobs and positions, from outside."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -212,12 +213,16 @@ class Named(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """A position where many are looked through: its name, whether its marking is settled, and what the core knows of it."""
+    """A position where many are looked through: its name, whether its marking is settled, and what the core knows of it.
+
+    `shown` is how it looks from outside, worked out where it is wanted.
+    """
 
     id: UUID
     name: str
     provisional: bool
     known: Position
+    shown: "Callable[[], PositionOut]"
 
 
 class StandardOut(Answer):

@@ -9,6 +9,7 @@ from ninja import Router, Status
 from ninja.utils import check_csrf
 
 from dusky_heron.record import queries as record
+from dusky_heron.record.actor import GRANTED, Permission
 from dusky_heron.record.errors import NotAllowed
 from dusky_heron.record.schemas import EntryOut, VerifiedOut
 from dusky_heron.workshops import actions, queries, second_factor
@@ -21,6 +22,7 @@ from dusky_heron.workshops.schemas import (
     FactorPassword,
     LimitEdit,
     LimitOut,
+    May,
     Me,
     MemberEdit,
     MemberOut,
@@ -37,11 +39,14 @@ from dusky_heron.workshops.signing_in import sign_in as authenticated
 from dusky_heron.workshops.signing_in import take_code
 
 router = Router(tags=["workshop"])
+MAY: dict[Permission, May] = {Permission.WORK: "work", Permission.DECIDE: "decide", Permission.LEAD: "lead"}
 
 
 def _me(request: HttpRequest, member: Member) -> Me:
+    granted = GRANTED[member.actor.role]
     return Me(
-        id=member.id, name=member.name, role=member.actor.role, workshop=member.workshop.name,
+        id=member.id, name=member.name, role=member.actor.role,
+        may=[name for one, name in MAY.items() if one in granted], workshop=member.workshop.name,
         second_factor=second_factor.has_one(member.id), must_set_up=must_set_up(request),
     )  # fmt: skip
 

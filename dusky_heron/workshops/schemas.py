@@ -59,12 +59,19 @@ class RecoveryCodes(Answer):
     codes: list[str]
 
 
+May = Literal["work", "decide", "lead"]
+
+
 class Me(Answer):
-    """The signed-in member and their workshop; whether they have a second factor, and whether nothing is open without one."""
+    """The signed-in member, their workshop and what they may do there.
+
+    Whether they have a second factor, and whether nothing is open without one.
+    """
 
     id: UUID
     name: str
     role: MemberRole
+    may: list[May]
     workshop: str
     second_factor: bool
     must_set_up: bool

@@ -51,6 +51,20 @@ describe('what is half typed', () => {
     expect(localStorage).toHaveLength(0)
   })
 
+  it('is not what the form fills in by itself', async () => {
+    const first = form('orne', 'reading p1')
+    first.typed.serial = '120 Hz'
+    first.forget()
+    await nextTick()
+    expect(first.half('p1')).toBe(false)
+    first.typed.title = '12'
+    await nextTick()
+    expect(first.half('p1')).toBe(true)
+    first.typed.title = ''
+    await nextTick()
+    expect(first.half('p1')).toBe(false)
+  })
+
   it.each([
     [13.9, 'Pump'],
     [14.1, ''],

@@ -52,6 +52,24 @@ describe('a write that gets no answer', () => {
     expect(kept().map((row) => row.key)).toEqual(['a'])
   })
 
+  it.each(['busy', 'too-long'])('is an answer where the server itself says that it is %s', async (type) => {
+    server.mockResolvedValue(answer(503, { type, detail: 'Somebody else is at it.' }))
+    expect((await outbox.fetchOrKeep(write('a'))).status).toBe(503)
+    expect(kept()).toEqual([])
+  })
+
+  it.each([
+    ['busy', [{ key: 'a', refused: undefined }], 2],
+    ['too-long', [{ key: 'a', refused: 'It takes too long.' }], 1],
+  ])('that waited and finds the server %s', async (type, rows, sent) => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(503, { type, detail: 'It takes too long.' })))
+    await outbox.flush()
+    await outbox.flush()
+    expect(kept().map(({ key, refused }) => ({ key, refused }))).toEqual(rows)
+    expect(server).toHaveBeenCalledTimes(sent)
+  })
+
   it('is kept once however often it is pressed', async () => {
     for (let press = 0; press < 3; press++) await outbox.fetchOrKeep(write('a')).catch(() => {})
     expect(kept()).toHaveLength(1)

@@ -1,16 +1,21 @@
 """Two workshops: the demo's, and a stranger's."""
 
+import datetime
 import json
 import logging
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import structlog
-from django.test import TestCase
+from django.test import RequestFactory, TestCase
+from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from dusky_heron.api.bench import JOBS, SHEETS, BenchJob, bench
+from dusky_heron.assessment.queries.board import BOARDS
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain
@@ -32,6 +37,12 @@ KNOWN = {
 }  # a meter proved on both kinds
 
 
+def forget() -> None:
+    """Keep nothing in memory, as a server that starts; who writes beside the actions has to."""
+    for memory in (JOBS, SHEETS, BOARDS):
+        memory._kept.clear()
+
+
 class ApiTest(TestCase):
     """Requests as a signed-in member; in tests the host is the loopback's."""
 
@@ -44,14 +55,27 @@ class ApiTest(TestCase):
     def setUp(self) -> None:
         self.client.defaults["HTTP_HOST"] = "127.0.0.1"
         self.sign_in("orne")
+        forget()
+        self.bench(timezone.now())
         self.lengths = dict(Chain.objects.values_list("subject_id", "length"))
 
     def tearDown(self) -> None:
-        """Whatever a test wrote by actions is bound by its records."""
+        """Whatever a test wrote by actions is bound by its records; what is kept in memory is what follows from them."""
         if not self.FORGES:
             grown = (chain for chain in Chain.objects.all() if chain.length != self.lengths.get(chain.subject_id))
             actors = ((replace(self.actor_of("orne"), workshop_id=chain.workshop_id), chain.subject_id) for chain in grown)
             self.assertEqual([verify(*one).differs for one in actors if not verify(*one).whole], [])
+            now = timezone.now()
+            kept = self.bench(now)
+            forget()
+            self.assertEqual(kept, self.bench(now), "what is kept in memory is not what stands")
+
+    def bench(self, now: datetime.datetime) -> list[BenchJob]:
+        """The Bench as a lead sees it at a moment."""
+        request = RequestFactory().get("/api/bench")
+        request.user = Member.objects.get(username="orne")
+        with mock.patch.object(timezone, "now", return_value=now):
+            return bench(request)
 
     def sign_in(self, username: str) -> None:
         self.client.force_login(Member.objects.get(username=username), "dusky_heron.workshops.signing_in.Members")

@@ -101,12 +101,14 @@ class Board(ApiTest):
 
     def test_as_many_statements_whatever_its_size(self) -> None:
         path = f"jobs/{self.job(8).id}/board"
-        with self.assertNumQueries(10):  # session, member, job, positions, readings, signs, verdicts, limits, schools, meters
+        with self.assertNumQueries(
+            11
+        ):  # session, member, heads twice, positions, readings, signs, verdicts, limits, schools, meters
             self.get(path)
         for number in range(6):
             line = {"name": f"C3{number}", "role": "timing", "marking": "100n 63 V-", "value": "99n", "meter_id": self.meter_id()}
             self.post(path, line)
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             self.assertEqual(len(self.get(path)["rows"]), 8)
 
     def test_a_part_condemned_by_its_marking_stands_so_on_the_sheet(self) -> None:

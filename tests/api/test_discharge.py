@@ -540,7 +540,7 @@ class Several(Discharging):
         self.prove(body, 404)
 
     def test_a_constant_number_of_statements(self) -> None:
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             self.client.get(f"/api/jobs/{self.job_id}/to-prove")
 
 

@@ -43,6 +43,8 @@ class WhoMay(ApiTest):
         for role in MemberRole:
             Member.objects.filter(pk=vell.pk).update(role=role)
             self.sign_in("vell")
+            told = self.get("session")["may"]
+            self.assertEqual(told, {"apprentice": ["work"], "technician": ["work", "decide"]}.get(role, ["work", "decide", "lead"]))
             for row in self.rows():
                 with self.subTest(role=role, **row):
                     before = Entry.objects.count()

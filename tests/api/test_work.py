@@ -3,6 +3,7 @@
 import datetime
 import threading
 from dataclasses import replace
+from unittest import mock
 from uuid import UUID
 
 from django.db import connection
@@ -15,7 +16,7 @@ from dusky_heron.stock.models import Part
 from dusky_heron.workshops.actions import add_member, edit_member, found_workshop
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.schemas import MemberEdit, NewMember
-from tests.api.base import ApiTest
+from tests.api.base import ApiTest, forget
 from tests.databases import EMPTY, Committing
 
 
@@ -111,9 +112,19 @@ class Pump(ApiTest):
         (unnamed,) = [row for row in self.get("bench") if not row["gravest"]]
         self.assertEqual((unnamed["may_hurt"], unnamed["may_kill"]), (True, False))  # nothing is known of it
         kills = {row["job"]["number"]: row["may_kill"] for row in self.get("bench")}
-        self.assertEqual((kills[4], kills[6], kills[2], kills[3]), (True, True, False, False))  # 280 J, 576 J, 70 mJ, shorted
+        self.assertEqual([kills[number] for number in (4, 6)], [True, True])  # 280 J and 576 J: lethal from 10 J
+        self.assertEqual([kills[number] for number in (7, 1, 2, 3)], [False] * 4)  # 9.6 J, 3.4 J, 70 mJ, kept shorted
         self.post(f"positions/{small}/charge", {"state": "energised", "link_off": True})
         self.assertTrue(next(row for row in self.get("bench") if row["job"]["number"] == 3)["may_kill"])
+
+    def test_what_nobody_can_work_out_may_kill(self) -> None:
+        small = self.position(3, "CD1").id
+        with mock.patch("dusky_heron.discharge.queries.line._kept_hazard", return_value=None):
+            for state, kills in (("emptying", True), ("kept_shorted", False)):
+                way = {"other_way": "lamp"} if state == "emptying" else {}
+                self.post(f"positions/{small}/charge", {"state": state} | way)
+                row = next(one for one in self.get("bench") if one["job"]["number"] == 3)
+                self.assertEqual((row["gravest"]["energy"], row["may_hurt"], row["may_kill"]), (None, kills, kills))
 
     def test_a_refused_part_cannot_be_chosen(self) -> None:
         start = Part.objects.get(marking="16-20 µF 330 VAC")
@@ -168,15 +179,19 @@ class Statements(ApiTest):
             with self.assertNumQueries(number):
                 self.get(path)
 
-        # session, member, jobs, positions, charge notes, readings that charged it since, falls, verdicts, readings,
-        # choices, wants, power-ups, checks; where a position has no verdict yet also its readings and signs, limits and schools
-        takes(17, "bench")
+        # session, member, clock, heads before and after, jobs, positions, charge notes, readings that charged it since, falls,
+        # runs, verdicts, choices, wants, power-ups, checks; where a position has no verdict yet also limits, schools, its readings
+        # and signs
+        forget()
+        takes(20, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
-        takes(17, "bench")
-        takes(14, f"jobs/{self.job(2).id}/sheet")
+        forget()
+        takes(20, "bench")
+        forget()
+        takes(17, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):

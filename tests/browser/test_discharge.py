@@ -154,6 +154,8 @@ class Discharge(BrowserTest):
         page.fill("The link stays on, and where", "across it")
         page.click("Record the proof")
         page.see("C5 kept shorted since", "across it")
+        self.assertEqual(page.labelled("The link stays on, and where").get_attribute("value"), "")  # of the next proof: not said
+        self.assertNotIn("half typed", page.text())
 
     def test_fourteen_parts_are_proved_in_one_go(self) -> None:
         """84 readings of 14 two-terminal parts: at most 1.1 keys a reading and ten."""

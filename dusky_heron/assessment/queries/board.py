@@ -1,6 +1,7 @@
 """Where positions stand: the sheet of a job, and the last word and reading of each."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import NamedTuple
 from uuid import UUID
 
@@ -9,15 +10,23 @@ from dusky_heron.assessment.queries.known import Known, known, verdicts
 from dusky_heron.assessment.queries.shown import interval, show_bar, show_reading, show_verdict
 from dusky_heron.assessment.schemas import BoardOut, BoardRow, StandingOut
 from dusky_heron.core import model as core
-from dusky_heron.jobs.queries import job, known_positions
+from dusky_heron.jobs.queries import heads_of_job, known_positions
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.heads import Kept
 
 
 def board(actor: Actor, job_id: UUID) -> BoardOut:
-    """Every position of a job with its verdict now. Seven statements, whatever their number."""
-    job(actor, job_id)
-    return BoardOut(rows=[_row(one) for one in known(actor, known_positions(actor, job_id=job_id))])
+    """Every position of a job with its verdict now. One statement; eight where something was written, whatever their number."""
+    return BOARDS.of(partial(heads_of_job, actor, job_id), partial(_boards, actor))[job_id]
+
+
+BOARDS = Kept[BoardOut](50)  # of a hundred positions some 300 kB
+
+
+def _boards(actor: Actor, job_ids: Sequence[UUID]) -> dict[UUID, BoardOut]:
+    (job_id,) = job_ids
+    return {job_id: BoardOut(rows=[_row(one) for one in known(actor, known_positions(actor, job_id=job_id))])}
 
 
 def _row(one: Known) -> BoardRow:

@@ -79,7 +79,7 @@ def _rated_for(rule: Rule, case: Case, *, alternating: bool) -> Iterator[Finding
         needs = max(
             (n for n in (needed, _in_service(case, number, alternating=alternating)) if n), key=lambda n: n.volts, default=None
         )
-        rated = (section.rated_ac_v or marking.rated_ac_v) if alternating else section.rated_dc_v
+        rated = section.rated_ac_v if alternating else section.rated_dc_v
         name = position.part_names[number] if len(sections) > 1 else ""
         subject = f"{name.capitalize()} is" if name else "It is"
         unit = "V AC" if alternating else "V DC"

@@ -4,12 +4,13 @@ from dusky_heron.discharge.queries.falls import design, fall, show_fall
 from dusky_heron.discharge.queries.line import (
     EMPTIED,
     Charge,
+    Noted,
     charge_line,
-    charges,
     gravest,
     harm_of,
     may_hurt,
     may_kill,
+    noted,
     show_charge,
 )
 from dusky_heron.discharge.queries.pins import plug_pins
@@ -18,15 +19,16 @@ from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, plann
 __all__ = [
     "EMPTIED",
     "Charge",
+    "Noted",
     "Planned",
     "charge_line",
-    "charges",
     "design",
     "fall",
     "gravest",
     "harm_of",
     "may_hurt",
     "may_kill",
+    "noted",
     "other_tools",
     "plan",
     "planned",

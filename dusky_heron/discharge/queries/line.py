@@ -51,60 +51,83 @@ Read = tuple[float, float]  # V, s after the tool was put on
 
 
 @dataclass(frozen=True, slots=True)
-class Charge:
-    """What is known of a position's charge: its newest note, the state it stands for now, and why a proof counts no more.
+class Noted:
+    """What the record says of a position's charge, whatever the time: its newest note, and what was written since.
 
-    `read` is the last voltage logged of its note, `run` the notes of this emptying.
+    `since` is where the last note of a voltage was written, and stands; `revoked` why its proof counts no more; `charged` what a
+    tester did to it while it was emptied; `read` the last voltage logged of its note, `run` the notes of this emptying.
     """
 
     named: Named
     place: Position
     note: ChargeNote | None
-    state: ChargeState
+    since: tuple[int, int]
     revoked: str
+    charged: str
     read: Read | None
     run: Sequence[ChargeNote]
+
+    def at(self, moment: Moment) -> "Charge":
+        """What that stands for now."""
+        state = _now(self.note, self.since, moment) if self.note else ChargeState.UNKNOWN
+        if state == ChargeState.PROVED and self.revoked:
+            return Charge(self, ChargeState.REVOKED, self.revoked)
+        if state == ChargeState.EMPTYING and self.charged:
+            return Charge(self, ChargeState.UNKNOWN, self.charged)
+        return Charge(self, state, "")
+
+
+@dataclass(frozen=True, slots=True)
+class Charge:
+    """What is known of a position's charge: the state its newest note stands for now, and why a proof counts no more."""
+
+    noted: Noted
+    state: ChargeState
+    why: str
 
     @property
     def holds(self) -> "tuple[Hazard, EnergyMark] | None":
         """The worst it can hold."""
-        return _kept_hazard(self.place.marking.text, self.place.role, self.place.supply_v, self.place.surroundings)
+        place = self.noted.place
+        return _kept_hazard(place.marking.text, place.role, place.supply_v, place.surroundings)
 
 
 def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
-    """Each position's charge as it is shown. As many statements as `charges`."""
-    return [show_charge(one) for one in charges(positions)]
+    """Each position's charge as it is shown. One statement more than `noted`, and one for its places."""
+    moment = watch()
+    return [show_charge(one.at(moment)) for one in noted(positions, core_by_id([position.id for position in positions]))]
 
 
-def charges(positions: Sequence[Named], places: Mapping[UUID, Position] | None = None) -> list[Charge]:
-    """What is known of each position's charge: its newest note, or unknown; `places` as the core knows them, if at hand.
-
-    Three statements, one less with places, up to four more by what is known.
-    """
+def noted(positions: Sequence[Named], places: Mapping[UUID, Position]) -> list[Noted]:
+    """What the record says of each position's charge; `places` as the core knows them. Two statements, up to three more."""
     ids = [position.id for position in positions]
-    places = core_by_id(ids) if places is None else places
     last = ChargeNote.standing(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
     newest = {note.position_id: note for note in last.distinct("position_id")}
-    states = {note.position_id: ChargeState(note.state) for note in newest.values()}
-    states |= _held([note for note in newest.values() if note.state in EMPTIED])
+    since = _doubted([key for key, note in newest.items() if note.state in EMPTIED])
     proved, emptied = (
-        {key: newest[key] for key, state in states.items() if state == wanted}
-        for wanted in (ChargeState.PROVED, ChargeState.EMPTYING)
+        {key: note for key, note in newest.items() if note.state == wanted} for wanted in (ChargeState.PROVED, ChargeState.EMPTYING)
     )
     read_by = read_since({key: note.sequence for key, note in (proved | emptied).items()}) if proved or emptied else {}
     revoked = _revoked(list(proved), places, read_by)
     charged = {key: why for key in emptied if (why := _charged(read_by[key][1]))}
-    emptying = [note.id for note in newest.values() if note.state == ChargeState.EMPTYING]
-    samples = FallSample.standing(fall__note_id__in=emptying).values_list("fall__note_id", "volts", "seconds")
+    samples = FallSample.standing(fall__note__in=emptied.values()).values_list("fall__note_id", "volts", "seconds")
     read = {note_id: (volts, seconds) for note_id, volts, seconds in samples}
-    runs = _emptied([note.position_id for note in newest.values() if note.state == ChargeState.EMPTYING and note.id not in read])
-    states |= dict.fromkeys(charged, ChargeState.UNKNOWN)
+    runs = _emptied([key for key, note in emptied.items() if note.id not in read])
     found = []
     for named in positions:
-        why = revoked.get(named.id, "") or charged.get(named.id, "")
-        state = ChargeState.REVOKED if named.id in revoked else states.get(named.id, ChargeState.UNKNOWN)
         note = newest.get(named.id)
-        found.append(Charge(named, places[named.id], note, state, why, read.get(note.id) if note else None, runs.get(named.id, [])))
+        found.append(
+            Noted(
+                named,
+                places[named.id],
+                note,
+                since.get(named.id, (0, 0)),
+                revoked.get(named.id, ""),
+                charged.get(named.id, ""),
+                read.get(note.id) if note else None,
+                runs.get(named.id, []),
+            )
+        )
     return found
 
 
@@ -127,9 +150,16 @@ def may_hurt(line: Sequence[Charge]) -> bool:
 
 
 def may_kill(line: Sequence[Charge]) -> bool:
-    """Whether one of them can do more than startle, or is live, rises or came back."""
+    """Whether one of them may hold what kills and nothing stands against it, or is live, rises or came back.
+
+    So may one whose charge nobody can work out.
+    """
     loud = (ChargeState.ENERGISED, ChargeState.RISING, ChargeState.REVOKED)
-    return any(one.state in loud or (one.holds and one.holds[0].grave and one.state not in EMPTIED) for one in line)
+    return any(one.state in loud or (one.state not in EMPTIED and _lethal(one)) for one in line)
+
+
+def _lethal(one: Charge) -> bool:
+    return one.holds is None or one.holds[1].at >= one.holds[1].lethal
 
 
 def _harm(one: Charge) -> Harm:
@@ -140,13 +170,14 @@ def _harm(one: Charge) -> Harm:
 
 def show_charge(one: Charge) -> ChargeItem:
     """A position on the charge line."""
-    note, held = one.note, one.holds
+    noted, held = one.noted, one.holds
+    note = noted.note
     return ChargeItem(
-        position_id=one.named.id,
-        name=one.named.name,
+        position_id=noted.named.id,
+        name=noted.named.name,
         state=one.state,
         caution=CAUTIONS.get(one.state, ""),
-        sentence=one.revoked or _sentence(one),
+        sentence=one.why or _sentence(one),
         energy=Figure.of(held[0].energy_j, "J") if held else None,
         mark=EnergyMarkOut.from_row(held[1]) if held else None,
         band=held[0].band if held else "",
@@ -167,27 +198,27 @@ def _kept_hazard(text: str, role: Role, supply_v: float | None, around: Surround
     return (charge.hazard, mark_of(charge.hazard, charge.whole_f, charge.voltage.voltage_v)) if charge else None
 
 
-def _held(held: Sequence[ChargeNote]) -> dict[UUID, ChargeState]:
-    """What parts that were proved empty or kept shorted are now. Two statements, none for no part."""
-    if not held:
+def _doubted(ids: Sequence[UUID]) -> dict[UUID, tuple[int, int]]:
+    """Where the last word of a voltage on each of these positions was written, and stands. One statement, none for no position."""
+    if not ids:
         return {}
-    places = [note.position_id for note in held]
-    doubted = ChargeNote.objects.filter(position_id__in=places, state__in=REVOKING).order_by().values("position_id")
+    doubted = ChargeNote.objects.filter(position_id__in=ids, state__in=REVOKING).order_by().values("position_id")
     last = doubted.values_list("position_id", Max("sequence"), Max("stands_at"))
-    since = {place: (sequence, stands_at) for place, sequence, stands_at in last}
-    moment = watch()
-    return {note.position_id: _now(note, since.get(note.position_id, (0, 0)), moment) for note in held}
+    return {place: (sequence, stands_at) for place, sequence, stands_at in last}
 
 
 def _now(note: ChargeNote, since: tuple[int, int], moment: Moment) -> ChargeState:
-    """The state a proof or a short stands for now; `since` is where the last note of a voltage was written, and stands.
+    """The state a note stands for now; `since` is where the last note of a voltage was written, and stands.
 
     A proof lapses with its time, with a clock that ran back, and with whatever said that there is a voltage and came into the
     record after it, or stands after what its writer had seen: struck since or not.
     """
+    state = ChargeState(note.state)
+    if state not in EMPTIED:
+        return state
     doubted = since[0] > note.sequence or since[1] > note.stands_at
-    if note.state == ChargeState.KEPT_SHORTED:
-        return ChargeState.UNKNOWN if doubted else ChargeState.KEPT_SHORTED
+    if state == ChargeState.KEPT_SHORTED:
+        return ChargeState.UNKNOWN if doubted else state
     gone = moment.gone(note.when, note.turn)
     holds = gone is not None and note.holds_s is not None and gone.total_seconds() < note.holds_s
     return ChargeState.PROVED if holds and not doubted else ChargeState.LAPSED
@@ -230,7 +261,7 @@ def _emptied(ids: Sequence[UUID]) -> dict[UUID, list[ChargeNote]]:
 
 def _sentence(one: Charge) -> str:
     """What is known in figures: the voltage read last or planned by now, the target of the proof, or that the marking is open."""
-    note, state, place = one.note, one.state, one.place
+    note, state, place = one.noted.note, one.state, one.noted.place
     if note and note.found:
         return note.found
     if note is None or state == ChargeState.UNKNOWN:
@@ -241,10 +272,10 @@ def _sentence(one: Charge) -> str:
         return ""
     if state != ChargeState.EMPTYING:
         return f"below {show(HANDS_IN_V, 'V')}"
-    if one.read:
-        volts, seconds = one.read
+    if one.noted.read:
+        volts, seconds = one.noted.read
         return f"{show(volts, 'V')} read at {show_time(seconds)}"
-    return _planned(one.run, points_of(place))
+    return _planned(one.noted.run, points_of(place))
 
 
 def points_of(place: Position) -> int:

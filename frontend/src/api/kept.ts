@@ -49,6 +49,7 @@ export function useHalfTyped(): (id: string) => boolean {
 export interface Kept {
   /** When what is typed now was kept before this form was opened; null where it begins empty. */
   resumed: Date | null
+  /** What stands in it now is how it begins: it was sent, or the form filled it in by itself. */
   forget: () => void
 }
 
@@ -61,22 +62,27 @@ export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN, si
   const me = useQueryClient().getQueryData<Schemas['Me']>(['session'])
   const key = `${TYPED} ${me?.id ?? ''} ${name}`
   const empty = JSON.stringify(typed)
+  let left = empty
   let resumed: Date | null = null
-  const forget = () => {
+  const drop = () => {
     localStorage.removeItem(key)
     half.delete(key)
+  }
+  const forget = () => {
+    left = JSON.stringify(typed)
+    drop()
   }
   const kept = stored(key)
   if (kept?.since === since()) {
     Object.assign(typed, kept.typed)
     resumed = new Date(kept.at)
-  } else forget()
+  } else drop()
   watch(
     typed,
     () => {
       const now = JSON.stringify(typed) // refs in it are read as what they hold
-      if (now === empty) {
-        forget()
+      if (now === empty || now === left) {
+        drop()
         return
       }
       const at = Date.now()

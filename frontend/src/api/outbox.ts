@@ -71,6 +71,16 @@ export function discard(key: string): void {
   keep((now) => now.filter((one) => one.key !== key))
 }
 
+/** What the server itself says with a status that else comes from whatever stands before it: it is there, and does not do it now. */
+type Says = 'busy' | 'too-long' | ''
+async function saysItself(response: Response): Promise<Says> {
+  const said = (await response
+    .clone()
+    .json()
+    .catch(() => ({}))) as { type?: string }
+  return said.type === 'busy' || said.type === 'too-long' ? said.type : ''
+}
+
 const post = (one: Waiting) =>
   fetch(one.url, {
     method: one.method,
@@ -94,7 +104,8 @@ export async function flush(): Promise<void> {
       } catch {
         return
       }
-      if (NOT_THERE.includes(response.status) || response.status === 401) return
+      if (response.status === 401) return
+      if (NOT_THERE.includes(response.status) && (await saysItself(response)) !== 'too-long') return
       unanswered.value = null
       if (response.ok) discard(one.key)
       else {
@@ -129,7 +140,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   if (!behind()) {
     try {
       const response = await fetch(request)
-      if (!NOT_THERE.includes(response.status)) return response
+      if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
     } catch {
       unanswered.value ??= new Date()
     }

@@ -2578,7 +2578,9 @@ export interface components {
     schemas: {
         /**
          * Me
-         * @description The signed-in member and their workshop; whether they have a second factor, and whether nothing is open without one.
+         * @description The signed-in member, their workshop and what they may do there.
+         *
+         *     Whether they have a second factor, and whether nothing is open without one.
          */
         Me: {
             /**
@@ -2589,6 +2591,8 @@ export interface components {
             /** Name */
             name: string;
             role: components["schemas"]["MemberRole"];
+            /** May */
+            may: ("work" | "decide" | "lead")[];
             /** Workshop */
             workshop: string;
             /** Second Factor */
@@ -8187,7 +8191,8 @@ export interface components {
          * BenchJob
          * @description A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
          *
-         *     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it can do more than startle or is live.
+         *     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
+         *     can work it out.
          */
         BenchJob: {
             job: components["schemas"]["JobOut"];

@@ -12,6 +12,7 @@ import { useMe } from '@/features/session/queries'
 import SignIn from '@/features/session/SignIn.vue'
 import BrandMark from '@/ui/BrandMark.vue'
 import ConnectionNote from './ConnectionNote.vue'
+import ReachLetters from './ReachLetters.vue'
 import { useShortcuts } from './shortcuts'
 
 const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'))
@@ -94,6 +95,7 @@ const here = computed(
       <ConnectionNote />
       <RouterView />
       <CodeDialog />
+      <ReachLetters />
       <KeysDialog v-if="keysShown" @close="keysShown = false" />
     </div>
   </template>

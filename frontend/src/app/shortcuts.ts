@@ -3,7 +3,8 @@ import { onBeforeUnmount, onMounted } from 'vue'
 
 export type Keys = Record<string, () => void>
 
-const typing = (target: EventTarget | null): boolean =>
+/** Whether keys are text where they go. */
+export const typing = (target: EventTarget | null): target is HTMLElement =>
   target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]')
 
 const KEPT = 'single-keys'

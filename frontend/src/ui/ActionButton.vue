@@ -1,18 +1,38 @@
 <script setup lang="ts">
-/** A button with the key that presses it. The primary one is the next step; there is one on a sheet. */
-defineProps<{ primary?: boolean; hint?: string; type?: 'button' | 'submit'; disabled?: boolean }>()
+import { useAsksFor, type Asks } from '@/api/may'
+
+/**
+ * A button with the key that presses it. The primary one is the next step; there is one on a sheet. What the signed-in member
+ * may not do says beforehand whom it `asks` for.
+ */
+const { asks } = defineProps<{
+  primary?: boolean
+  hint?: string
+  type?: 'button' | 'submit'
+  disabled?: boolean
+  asks?: Asks
+}>()
+const other = useAsksFor()(asks)
 </script>
 
 <template>
   <button
     :type="type ?? 'button'"
-    :disabled
-    class="inline-flex min-h-11 items-center gap-3 rounded-sm border px-4 py-2 text-left font-semibold disabled:opacity-50"
-    :class="primary ? 'border-ink bg-ink text-paper' : 'border-slate3 bg-transparent hover:border-ink'"
+    :disabled="disabled || other !== ''"
+    class="inline-flex min-h-11 items-center gap-3 rounded-sm border px-4 py-2 text-left font-semibold"
+    :class="
+      other
+        ? 'border-dashed border-slate3 text-slate7' // not faded: why is to be read
+        : [
+            primary ? 'border-ink bg-ink text-paper' : 'border-slate3 bg-transparent hover:border-ink',
+            'disabled:opacity-50',
+          ]
+    "
   >
     <slot />
+    <span v-if="other" class="text-small font-normal">asks for {{ other }}</span>
     <kbd
-      v-if="hint"
+      v-else-if="hint"
       class="rounded-xs border px-1.5 font-mono text-small font-normal max-sm:hidden"
       :class="primary ? 'border-slate5' : 'border-slate3'"
       aria-hidden="true"

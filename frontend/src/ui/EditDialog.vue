@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="Saved">
+import type { Asks } from '@/api/may'
 import type { Writer } from '@/api/write'
 import ActionButton from './ActionButton.vue'
 import EditForm from './EditForm.vue'
@@ -13,6 +14,7 @@ defineProps<{
   writer: Writer<Draft, Saved>
   submit?: string
   wide?: boolean
+  asks?: Asks
 }>()
 const emit = defineEmits<{ close: []; saved: [saved: Saved] }>()
 function done(saved: Saved) {
@@ -33,6 +35,7 @@ function leave(drop: () => void) {
       :fields
       :start
       :writer
+      :asks
       :submit="submit ?? (start.id ? 'Save' : 'Add it')"
       @saved="done"
     >

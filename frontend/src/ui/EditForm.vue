@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="Saved">
 import { computed, onMounted, reactive, ref, useTemplateRef, watch } from 'vue'
 import { useKept } from '@/api/kept'
+import type { Asks } from '@/api/may'
 import type { Writer } from '@/api/write'
 import ActionButton from './ActionButton.vue'
 import ConflictNote from './ConflictNote.vue'
@@ -16,6 +17,8 @@ const { fields, start, writer, focus } = defineProps<{
   writer: Writer<Draft, Saved>
   submit: string
   focus?: boolean
+  /** What a member must be allowed to send it. */
+  asks?: Asks
 }>()
 const emit = defineEmits<{ saved: [saved: Saved] }>()
 const begun = ref<Draft>({ ...start }) // what was changed is told from it
@@ -70,6 +73,12 @@ function takeTheirs(theirs: Draft) {
 
 <template>
   <form ref="form" class="grid grid-cols-2 gap-4" novalidate @submit.prevent="save()">
+    <p v-if="goesOn" class="col-span-2 flex flex-wrap items-center gap-x-4 text-small text-ochre-text" role="status">
+      Half typed {{ when(goesOn) }}.
+      <button type="button" class="min-h-11 font-semibold underline underline-offset-4" @click="drop">
+        Start anew
+      </button>
+    </p>
     <div v-for="spec in shown" :key="spec.name" :class="spec.wide ? 'col-span-2' : 'max-sm:col-span-2'">
       <SelectField
         v-if="spec.kind === 'select' || spec.kind === 'number-select'"
@@ -102,12 +111,6 @@ function takeTheirs(theirs: Draft) {
       />
       <slot :name="spec.name" :draft />
     </div>
-    <p v-if="goesOn" class="col-span-2 flex flex-wrap items-center gap-x-4 text-small text-ochre-text" role="status">
-      Half typed {{ when(goesOn) }}.
-      <button type="button" class="min-h-11 font-semibold underline underline-offset-4" @click="drop">
-        Start anew
-      </button>
-    </p>
     <ConflictNote
       class="col-span-2"
       :problem="writer.problem.value"
@@ -118,7 +121,7 @@ function takeTheirs(theirs: Draft) {
     />
     <ProblemNote class="col-span-2" :sentence="writer.general.value" />
     <div class="col-span-2 flex gap-3">
-      <ActionButton primary type="submit" :disabled="writer.pending.value">{{ submit }}</ActionButton>
+      <ActionButton primary type="submit" :asks :disabled="writer.pending.value">{{ submit }}</ActionButton>
       <slot name="buttons" :drop :half="Object.keys(kept.typed).length > 0" />
     </div>
   </form>

@@ -72,6 +72,7 @@ function setTo(asked: Schemas['AskOut']) {
   condition.value = asked.condition === 'new_part' ? asked.condition : 'lifted'
   entry.frequency ||= asked.frequency
   entry.volts ||= asked.volts
+  if (!entry.reading) forget()
 }
 function measure() {
   if (next) setTo(next)

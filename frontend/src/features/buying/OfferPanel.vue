@@ -65,7 +65,7 @@ async function list() {
       <SelectField v-model="seller" label="Supplier" :options="sellers" :error="at('supplier_id')" />
       <TextField v-model="typed.prices" label="Asks" hint="1: 0.42, 10: 0.36" mono :error="at('prices')" />
       <TextField v-model="typed.code" label="Its number there" mono :error="at('code')" />
-      <ActionButton class="justify-self-start sm:col-span-3" type="submit" :disabled="pending"
+      <ActionButton class="justify-self-start sm:col-span-3" type="submit" asks="decide" :disabled="pending"
         >Write the price down</ActionButton
       >
     </form>

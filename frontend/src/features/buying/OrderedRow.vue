@@ -36,8 +36,8 @@ const send = (closed: boolean) => receive({ ...typed, quantity: Number(typed.qua
       <TextField v-model="typed.lot" label="Lot" mono :error="at('lot')" />
       <TextField v-model="typed.date_code" label="Date code" mono :error="at('date_code')" />
       <div class="col-span-3 flex flex-wrap gap-3">
-        <ActionButton primary type="submit" :disabled="pending">Into the drawer</ActionButton>
-        <ActionButton :disabled="pending" @click="send(true)">That is all that comes</ActionButton>
+        <ActionButton primary type="submit" asks="decide" :disabled="pending">Into the drawer</ActionButton>
+        <ActionButton asks="decide" :disabled="pending" @click="send(true)">That is all that comes</ActionButton>
       </div>
     </form>
     <ProblemNote class="mt-2" :sentence="general" />

@@ -128,6 +128,7 @@ const day = (date: string) => new Date(date).toLocaleDateString('en-GB', { day: 
           <ActionButton
             class="mt-3"
             :primary="index === 0"
+            asks="decide"
             :disabled="pending"
             @click="order({ supplier_id: parcel.supplier_id, total: parcel.total })"
             >Note it as ordered, {{ parcel.total }}</ActionButton

@@ -47,7 +47,9 @@ const send = () =>
       <TextField v-model="typed.lot" label="Lot" mono :error="at('lot')" />
       <TextField v-model="typed.date_code" label="Date code" mono :error="at('date_code')" />
       <TextField v-model="typed.place" label="Drawer" :error="at('place')" />
-      <ActionButton class="sm:mt-6" primary type="submit" :disabled="pending">Into the drawer</ActionButton>
+      <ActionButton class="sm:mt-6" primary type="submit" asks="decide" :disabled="pending"
+        >Into the drawer</ActionButton
+      >
     </form>
     <ProblemNote class="mt-2" :sentence="general" />
   </div>

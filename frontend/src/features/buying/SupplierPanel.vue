@@ -45,7 +45,7 @@ watch(prices.answer, (told) => told && void queries.invalidateQueries({ queryKey
       </li>
     </ul>
     <div class="mt-3 flex flex-wrap gap-3">
-      <ActionButton @click="open = {}">Add a supplier</ActionButton>
+      <ActionButton asks="decide" @click="open = {}">Add a supplier</ActionButton>
       <ActionButton :disabled="prices.running.value" @click="askAll">Ask for today’s prices</ActionButton>
     </div>
     <WorkBar v-if="prices.running.value" :work="prices.work.value" what="Asking suppliers" @stop="prices.stop()" />
@@ -53,6 +53,14 @@ watch(prices.answer, (told) => told && void queries.invalidateQueries({ queryKey
       {{ prices.answer.value.renewed }} prices renewed. {{ prices.answer.value.silent.join(' ') }}
     </p>
     <ProblemNote class="mt-2" :sentence="general || prices.sentence.value" />
-    <EditDialog v-if="open" title="Supplier" :fields="FIELDS" :start="open" :writer @close="open = null" />
+    <EditDialog
+      v-if="open"
+      asks="decide"
+      title="Supplier"
+      :fields="FIELDS"
+      :start="open"
+      :writer
+      @close="open = null"
+    />
   </FoldSection>
 </template>

@@ -102,6 +102,7 @@ const reasons = computed(() => {
       />
       <ProofPanel
         v-if="plan.proof"
+        :key="plan.proof.pairs.join()"
         :position-id="position.id"
         :proof="plan.proof"
         :primary="toProve"

@@ -62,6 +62,7 @@ function begin() {
   probeReadings.value = proof.pairs.map(() => '')
   for (const field of KNOWN) known.value[field] = ''
   shorted.value = stoodOpen.value = false
+  link.value = '' // where it was says nothing of the next proof
 }
 watch(
   () => since,

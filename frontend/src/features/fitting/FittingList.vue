@@ -22,7 +22,7 @@ function tick(line: string, done: boolean) {
   problem.value = undefined
   put({ line, done, note: '' })
 }
-const { write: takeOut, general: notTaken } = useTakeOut(position.id)
+const { write: takeOut, pending: taking, general: notTaken } = useTakeOut(position.id)
 const lines = computed(() =>
   (found.value?.lines ?? []).map((line) => ({ ...line, ticked: waits.value.get(line.id) ?? line.done })),
 )
@@ -30,7 +30,12 @@ const done = computed(() => lines.value.filter((line) => line.ticked).length)
 const next = computed(() => lines.value.find((line) => !line.ticked))
 const toTakeOut = computed(() => lines.value.length > 0 && position.choice?.stands && !position.choice.out_at)
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
-useShortcuts({ t: () => next.value && tick(next.value.id, true) })
+useShortcuts({
+  t: () => {
+    if (toTakeOut.value) void (taking.value || takeOut(null))
+    else if (next.value) tick(next.value.id, true)
+  },
+})
 </script>
 
 <template>
@@ -71,7 +76,9 @@ useShortcuts({ t: () => next.value && tick(next.value.id, true) })
           class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-[3px] border-ochre bg-ochre-w px-3 py-2"
         >
           <span>{{ found.missing }}</span>
-          <ActionButton primary @click="takeOut(null)">Take it out of the drawer</ActionButton>
+          <ActionButton primary hint="t" :disabled="taking" @click="takeOut(null)"
+            >Take it out of the drawer</ActionButton
+          >
         </div>
         <p
           v-if="caution && !found.fitted_at"
@@ -110,7 +117,7 @@ useShortcuts({ t: () => next.value && tick(next.value.id, true) })
                 >{{ line.initials }}<span class="block text-small text-slate5">{{ time(line.at) }}</span></span
               >
               <kbd
-                v-else-if="line === next"
+                v-else-if="line === next && !toTakeOut"
                 class="rounded-xs border border-slate3 px-1.5 font-mono text-small max-sm:hidden"
                 aria-hidden="true"
                 >t</kbd

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
+import { useAsksFor } from '@/api/may'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
@@ -86,7 +87,8 @@ const sayRating = (meter: Schemas['MeterOut']) =>
     .join(', ')
 const lines = (text: string) => text.split('\n').filter((line) => line.trim())
 const NEW_METER = { highest_voltage: '600 V', input_resistance: '10 MΩ', category: '', method: 'timed_charge' }
-useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
+const asksFor = useAsksFor()
+useShortcuts({ n: () => asksFor('decide') || (meter.value = { ...NEW_METER }) })
 </script>
 
 <template>
@@ -113,7 +115,7 @@ useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
     <p v-if="meters && !meters.length" class="py-3">
       No meter yet. A verdict needs one, with the accuracy its maker states.
     </p>
-    <ActionButton class="mt-4" hint="n" @click="meter = { ...NEW_METER }">Add a meter</ActionButton>
+    <ActionButton class="mt-4" hint="n" asks="decide" @click="meter = { ...NEW_METER }">Add a meter</ActionButton>
 
     <h2 class="mt-9 text-title font-semibold">Discharge resistors</h2>
     <ul class="mt-3 border-t border-slate2">
@@ -131,11 +133,22 @@ useShortcuts({ n: () => (meter.value = { ...NEW_METER }) })
       </li>
     </ul>
     <p v-if="resistors && !resistors.length" class="py-3">No resistor yet. Add one to plan how to empty a capacitor.</p>
-    <ActionButton class="mt-4" @click="resistor = { construction: 'wirewound' }">Add a resistor</ActionButton>
+    <ActionButton class="mt-4" asks="decide" @click="resistor = { construction: 'wirewound' }"
+      >Add a resistor</ActionButton
+    >
 
-    <EditDialog v-if="meter" title="Meter" :fields="METER" :start="meter" :writer="meterWriter" @close="meter = null" />
+    <EditDialog
+      v-if="meter"
+      asks="decide"
+      title="Meter"
+      :fields="METER"
+      :start="meter"
+      :writer="meterWriter"
+      @close="meter = null"
+    />
     <EditDialog
       v-if="resistor"
+      asks="decide"
       title="Discharge resistor"
       :fields="RESISTOR"
       :start="resistor"

@@ -51,6 +51,7 @@ const take = (row: Schemas['CombinationOut']) =>
           <ActionButton
             v-if="picked !== index"
             :aria-label="`Take these: ${row.parts.map((part) => part.marking).join(' and ')}`"
+            asks="decide"
             :disabled="pending"
             @click="row.to_sign.length ? pick(index) : (pick(index), take(row))"
             >Take these</ActionButton
@@ -69,7 +70,13 @@ const take = (row: Schemas['CombinationOut']) =>
             :to-sign="row.to_sign"
             :at
           />
-          <ActionButton v-if="row.to_sign.length" class="mt-3" primary :disabled="pending" @click="take(row)"
+          <ActionButton
+            v-if="row.to_sign.length"
+            class="mt-3"
+            primary
+            asks="decide"
+            :disabled="pending"
+            @click="take(row)"
             >Take them together</ActionButton
           >
           <ProblemNote class="mt-2" :sentence="general" />

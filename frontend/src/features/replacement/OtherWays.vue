@@ -33,8 +33,12 @@ async function copy() {
   <FoldSection title="Without a part of the drawer" says="left empty, left as it was, or ordered" :open>
     <form class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto_auto]" @submit.prevent="without('removed')">
       <TextField v-model="reason" label="Why it is left empty, or as it was" :error="at('reason')" />
-      <ActionButton class="sm:mt-6" type="submit" :disabled="pending">Remove it, leave it empty</ActionButton>
-      <ActionButton class="sm:mt-6" :disabled="pending" @click="without('left')">Leave it as it was</ActionButton>
+      <ActionButton class="sm:mt-6" type="submit" asks="decide" :disabled="pending"
+        >Remove it, leave it empty</ActionButton
+      >
+      <ActionButton class="sm:mt-6" asks="decide" :disabled="pending" @click="without('left')"
+        >Leave it as it was</ActionButton
+      >
     </form>
     <ProblemNote class="mt-2" :sentence="general" />
     <h4 class="mt-4 text-small font-semibold text-slate7">What a supplier has to know</h4>
@@ -46,7 +50,7 @@ async function copy() {
       @submit.prevent="order({ needed_by: needed_by || null })"
     >
       <TextField v-model="needed_by" label="Needed by" type="date" :error="orderAt('needed_by')" />
-      <ActionButton class="sm:mt-6" type="submit" :disabled="ordering">Order one to this</ActionButton>
+      <ActionButton class="sm:mt-6" type="submit" asks="decide" :disabled="ordering">Order one to this</ActionButton>
       <ActionButton class="sm:mt-6" @click="copy">{{ copied ? 'Copied' : 'Copy it as text' }}</ActionButton>
     </form>
     <ProblemNote class="mt-2" :sentence="notOrdered" />

@@ -53,7 +53,7 @@ async function send(rule_id: string, stands: boolean) {
     <form class="grid items-start gap-3 sm:grid-cols-[14rem_minmax(0,1fr)_auto]" @submit.prevent="send(rule, true)">
       <SelectField v-model="rule" label="Demand" :options="demands" :error="at('rule_id')" />
       <TextField v-model="reason" label="Reason" :error="at('reason')" />
-      <ActionButton class="sm:mt-6" type="submit" :disabled="pending || !rule">Override it</ActionButton>
+      <ActionButton class="sm:mt-6" type="submit" asks="decide" :disabled="pending || !rule">Override it</ActionButton>
     </form>
     <p v-if="asks" class="mt-2 border-l-[3px] border-ochre px-3 py-1">{{ asks }}</p>
     <ProblemNote class="mt-2" :sentence="general" />

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
 import { useInAddress } from '@/app/address'
+import { useAsksFor } from '@/api/may'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -59,7 +60,8 @@ const MOST = 300
 const scanned = String(route.query.part ?? '')
 if (scanned) void partById(scanned).then((found) => (moving.value = found))
 const add = () => (open.value = { kind: 'film_safety', origin: 'new', quantity: 1 })
-useShortcuts({ n: add })
+const asksFor = useAsksFor()
+useShortcuts({ n: () => asksFor('decide') || add() })
 const size = (part: Schemas['PartOut']) =>
   part.length_mm && part.width_mm && part.height_mm ? `${part.length_mm} × ${part.width_mm} × ${part.height_mm} mm` : ''
 </script>
@@ -75,7 +77,7 @@ const size = (part: Schemas['PartOut']) =>
       />
     </div>
     <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <ActionButton primary hint="n" @click="add">Add a part</ActionButton>
+      <ActionButton primary hint="n" asks="decide" @click="add">Add a part</ActionButton>
       <ActionButton @click="importing = true">Import a list</ActionButton>
       <RouterLink class="inline-flex min-h-11 items-center underline underline-offset-4" to="/shopping"
         >Shopping list</RouterLink
@@ -141,7 +143,7 @@ const size = (part: Schemas['PartOut']) =>
       The first {{ MOST }}: add a word to see others.
     </p>
     <ImportDialog v-if="importing" @close="importing = false" />
-    <EditDialog v-if="open" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
+    <EditDialog v-if="open" asks="decide" title="Part" wide :fields="FIELDS" :start="open" :writer @close="open = null">
       <template #marking="{ draft }"
         ><MarkingEcho :text="String(draft.marking ?? '')" @choose="draft.marking = $event"
       /></template>

@@ -127,6 +127,7 @@ const COUNTS = [
       <div v-if="!taken" class="mt-4">
         <ActionButton
           primary
+          asks="decide"
           :disabled="pending || taking.running.value || seen.refused > 0 || seen.adds + seen.changes === 0"
           @click="takeIt"
         >

@@ -7,6 +7,7 @@ import { useMeters, useResistors } from '@/features/instruments/queries'
 import type { Schemas } from '@/api/client'
 import { useWork } from '@/api/work'
 import { useMe } from '@/features/session/queries'
+import { useAsksFor } from '@/api/may'
 import ActionButton from '@/ui/ActionButton.vue'
 import EditDialog from '@/ui/EditDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -23,6 +24,7 @@ const { data: limits } = useLimits()
 const { data: schools } = useSchools()
 const { data: terms } = useTerms()
 const setting = useSetTerms()
+const other = useAsksFor()('decide')
 const { write: take, pending, at, general } = useTakeJob()
 const work = useWork<Schemas['JobOut']>()
 const router = useRouter()
@@ -119,13 +121,17 @@ watch(work.answer, (job) => job && void show(job))
       />
     </template>
     <h2 class="mt-6 text-small font-semibold text-slate7">A job from another workshop</h2>
-    <p class="text-slate7">A job’s file, as it was saved there; its record comes whole, or not at all.</p>
+    <p class="text-slate7">
+      A job’s file, as it was saved there; its record comes whole, or not at all.<template v-if="other">
+        It asks for {{ other }}.</template
+      >
+    </p>
     <input
       type="file"
       accept=".zip,application/zip"
       aria-label="A job’s file"
       class="mt-1 min-h-11 w-full py-2"
-      :disabled="pending"
+      :disabled="pending || Boolean(other)"
       @change="takeIn"
     />
     <WorkBar v-if="work.running.value" :work="work.work.value" what="Its photos" @stop="work.stop()" />
