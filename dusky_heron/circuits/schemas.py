@@ -250,6 +250,13 @@ class BulkIn(Schema):
     ntc_hot: Typed = "0.5 Ω"
 
 
+class CourseOut(Answer):
+    """A course to be drawn: seconds, and the value at each."""
+
+    seconds: list[float]
+    values: list[float]
+
+
 class BulkOut(Answer):
     """What a bulk does at lowest mains and full power."""
 
@@ -262,6 +269,10 @@ class BulkOut(Answer):
     inrush: Figure
     inrush_hot: Figure
     needed: Figure | None
+    least: Figure
+    rail: CourseOut
+    surge: CourseOut
+    surge_hot: CourseOut
     says: str
 
 
@@ -288,6 +299,7 @@ class StringShareOut(Answer):
 
     sections: list[SectionShareOut]
     worst: Figure
+    rated: Figure
     most: Figure | None
     discharge: Figure
     says: str
@@ -315,13 +327,16 @@ class FormingStepOut(Answer):
 
 
 class FormingOut(Answer):
-    """The plan, and what the log of a step says."""
+    """The plan, and what the log of a step says: its source now, where the capacitor must stand before the next, what was read."""
 
     resistor: Figure
     short: Figure
     first: Figure
     steps: list[FormingStepOut]
     total: Figure
+    source: Figure
+    stands: Figure
+    log: CourseOut
     leakage: Figure | None
     word: FormingWord
     says: str

@@ -60,6 +60,37 @@ class Benches(BrowserTest):
         page.press(Keys.TAB, "24", Keys.TAB, Keys.TAB, "24.9 mA", Keys.TAB, Keys.TAB, "12.7")
         page.see("capacitance low", "they disagree, the fault is elsewhere", "Explains what was measured")
 
+    def test_a_value_is_changed_on_its_drawing_by_hand_and_by_keyboard(self) -> None:
+        page = self.sign_in()
+        page.open("/dropper")
+        page.see("hold every load")
+        self.browser.find_element(By.CSS_SELECTOR, "[aria-label='Capacitance 680 nF: change it']").click()
+        page.press("350n", Keys.ENTER)
+        page.see("20.9 mA", "12.5 V, holds")
+        self.assertEqual(page.labelled("Capacitance").get_attribute("value"), "350n")
+        page.focus_by_tab("Series resistor 100 Ω")
+        page.press(Keys.ENTER, "many", Keys.ESCAPE)
+        page.see("Series resistor")
+        self.assertEqual(page.labelled("Series resistor").get_attribute("value"), "many")
+        self.assertTrue(page.labelled("Series resistor").get_attribute("aria-invalid"))
+
+    def test_supplies_are_drawn_as_they_are_told(self) -> None:
+        page = self.sign_in()
+        drawn = {
+            "switching": "its valleys reach 270 V, above the 200 V the converter runs on. Ripple 21.2 V.",
+            "forming": "Five steps up to 500 V, 50 min in all.",
+        }
+        for kind, says in drawn.items():
+            page.open(f"/supply/{kind}")
+            page.until(lambda says=says: self.browser.find_elements(By.CSS_SELECTOR, f"[role=img][aria-label*='{says}']"))
+        page.fill("Time and volts across it", "5 min 90 V\n10 min 118 V")
+        page.until(lambda: self.browser.find_elements(By.CSS_SELECTOR, "[role=img][aria-label='2 readings, the last 118 V.']"))
+        page.open("/supply/string")
+        page.fill("Each rated", "290 V")
+        page.see("One stands at 297 V, more than its 290 V")
+        bars = self.browser.find_elements(By.CSS_SELECTOR, "figure [style*='width']")
+        self.assertEqual(["danger" in some(bar.get_attribute("class")) for bar in bars], [False, True])
+
     def test_a_netlist_runs_as_it_is_downloaded(self) -> None:
         page = self.sign_in()
         page.open("/dropper")

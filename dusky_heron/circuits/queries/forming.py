@@ -1,7 +1,7 @@
 """Re-forming an electrolytic as typed: its plan, and what the log of a step says."""
 
-from dusky_heron.circuits.schemas import FormingIn, FormingOut, FormingStepOut
-from dusky_heron.core.ageing.reforming import forming_resistor, judge_forming, plan_forming
+from dusky_heron.circuits.schemas import CourseOut, FormingIn, FormingOut, FormingStepOut
+from dusky_heron.core.ageing.reforming import STANDS, forming_resistor, judge_forming, plan_forming
 from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import CAPACITANCE, RATED_VOLTAGE, RESISTANCE, VOLTAGE, InputError
 from dusky_heron.core.quantities import parse_quantity
@@ -27,9 +27,8 @@ def forming(data: FormingIn) -> FormingOut:
         raise InputError("resistor", error.sentence) from None
     source = parse_quantity(data.source, "V", VOLTAGE, field="source") if data.source else plan.steps[0].source_v
     try:
-        found = judge_forming(
-            read_log(data.log, decimal=decimal_sign()) if data.log.strip() else [], source, ohms, farads, warm=data.warm
-        )
+        read = read_log(data.log, decimal=decimal_sign()) if data.log.strip() else []
+        found = judge_forming(read, source, ohms, farads, warm=data.warm)
     except InputError as error:
         raise InputError("log" if error.field in ("rows", "samples") else error.field, error.sentence) from None
     return FormingOut(
@@ -46,6 +45,9 @@ def forming(data: FormingIn) -> FormingOut:
             for step in plan.steps
         ],
         total=Figure.of_time(plan.seconds),
+        source=Figure.of(source, "V"),
+        stands=Figure.of(source * (1 - STANDS), "V"),
+        log=CourseOut(seconds=[seconds for seconds, _ in read], values=[volts for _, volts in read]),
         leakage=Figure.of(found.leakage_a, "A") if found.leakage_a is not None else None,
         word=found.word,
         says=found.sentence,

@@ -7,6 +7,7 @@ from dusky_heron.circuits.queries.suspects import show_suspects
 from dusky_heron.circuits.schemas import (
     BulkIn,
     BulkOut,
+    CourseOut,
     GrowthOut,
     HeldOut,
     RectifierOption,
@@ -118,7 +119,7 @@ def bulk(data: BulkIn) -> BulkOut:
         ntc_cold_ohm=parse_quantity(data.ntc_cold, "Ω", NTC, field="ntc_cold") if data.ntc_cold else 0.0,
         ntc_hot_ohm=parse_quantity(data.ntc_hot, "Ω", NTC, field="ntc_hot") if data.ntc_hot else 0.0,
     )
-    found = core_bulk.bulk_state(circuit)
+    found, courses = core_bulk.bulk_state(circuit), core_bulk.bulk_courses(circuit)
     least, valley = show(circuit.least_v, "V"), show(found.valley_v, "V")
     says = f"At lowest mains and full power its valleys reach {valley}, above the {least} the converter runs on."
     if not found.runs:
@@ -135,6 +136,10 @@ def bulk(data: BulkIn) -> BulkOut:
         inrush=Figure.of(found.inrush_a, "A"),
         inrush_hot=Figure.of(found.inrush_hot_a, "A"),
         needed=Figure.of(found.needed_f, "F") if found.needed_f else None,
+        least=Figure.of(circuit.least_v, "V"),
+        rail=CourseOut.from_row(courses.rail),
+        surge=CourseOut.from_row(courses.surge),
+        surge_hot=CourseOut.from_row(courses.surge_hot),
         says=says,
     )
 
@@ -168,6 +173,7 @@ def string(data: StringShareIn) -> StringShareOut:
             for first, settled, loss, too_much in zip(found.first_v, found.settled_v, found.loss_w, over, strict=True)
         ],
         worst=Figure.of(found.worst_v, "V"),
+        rated=Figure.of(rated, "V"),
         most=Figure.of(found.most_ohm, "Ω") if found.most_ohm else None,
         discharge=Figure.of_time(found.discharge_s),
         says=says,

@@ -4,7 +4,16 @@ import math
 from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.load import POWER, Load
-from dusky_heron.core.circuit.rectifier import OHMS, VOLTS, ReservoirCircuit, steady_state, switch_on
+from dusky_heron.core.circuit.rectifier import (
+    OHMS,
+    VOLTS,
+    ReservoirCircuit,
+    output_course,
+    steady_state,
+    surge_course,
+    switch_on,
+)
+from dusky_heron.core.circuit.steady import Course
 from dusky_heron.core.errors import InputError, Range
 
 LOWEST, HIGHEST = 0.9, 1.1  # of nominal mains
@@ -121,3 +130,28 @@ def needed_bulk(supply: BulkSupply) -> float | None:
         middle = (low + high) / 2
         low, high = (low, middle) if runs(middle) else (middle, high)
     return math.exp(high)
+
+
+@dataclass(frozen=True, slots=True)
+class BulkCourses:
+    """A bulk to be drawn: its voltage over a cycle at lowest mains and full power, and the surge, NTC cold and hot."""
+
+    rail: Course
+    surge: Course
+    surge_hot: Course
+
+
+def bulk_courses(supply: BulkSupply) -> BulkCourses:
+    """What `bulk_state` tells in figures, to be drawn.
+
+    :param supply: as drawn, mains at nominal
+    :returns: BulkCourses: volts over one cycle of the mains, amperes in the first 10 ms
+    :raises InputError: a value out of range, naming its field
+    :source: as `bulk_state`
+    """
+    supply.check()
+    return BulkCourses(
+        rail=output_course(supply.at(LOWEST, supply.ntc_hot_ohm)),
+        surge=surge_course(supply.at(HIGHEST, supply.ntc_cold_ohm)),
+        surge_hot=surge_course(supply.at(HIGHEST, supply.ntc_hot_ohm)),
+    )

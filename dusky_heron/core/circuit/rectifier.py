@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from dusky_heron.core.circuit.engine import Circuit, Guard, Mode, Segment, Source, Vector
 from dusky_heron.core.circuit.load import Load
-from dusky_heron.core.circuit.steady import around, extremes, integrate, polished, settle, stepped
+from dusky_heron.core.circuit.steady import Course, around, extremes, integrate, polished, sampled, settle, stepped
 from dusky_heron.core.errors import InputError, Range
 
 TOPOLOGIES = ("full_wave", "half_wave", "bridge", "doubler")
@@ -15,6 +15,9 @@ OHMS = Range("Source resistance", 0.01, 1e12, "Ω")
 VOLTS = Range("Voltage", 0.0, 1e6, "V")
 HERTZ = Range("Frequency", 0.0, 1e5, "Hz", open_low=True)
 SURGE_S = 10e-3
+DRAWN = 100  # steps of a course that is drawn
+EVENLY = tuple(k / DRAWN for k in range(DRAWN + 1))
+EARLY = tuple(share * share for share in EVENLY)  # finest where a surge is steepest
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,15 +232,48 @@ def switch_on(circuit: ReservoirCircuit) -> Surge:
     :raises InputError: a value out of range
     :source: (V̂ − Vd)/Rs at the first instant; circuit equations after it
     """
+    segments = _switched_on(circuit)
+    means, seconds = integrate(segments, _currents(circuit, 1.0), circuit.source)
+    return Surge(extremes(segments, lambda s: _diode(circuit, s))[1], means[1] * seconds)
+
+
+def output_course(circuit: ReservoirCircuit) -> Course:
+    """The output of a supply over one cycle of its mains, settled, to be drawn.
+
+    :param circuit: as drawn
+    :returns: Course, seconds from a rising zero crossing, volts
+    :raises InputError: as `steady_state`
+    :source: circuit equations, exact between switchings
+    """
     circuit.check()
-    n = 2 if circuit.topology == "doubler" else 1
-    segments = stepped(
+    segments = _settled(circuit).segments
+    found = sampled(segments, _output, circuit.source, EVENLY)
+    if circuit.topology == "half_wave":
+        return found
+    half = found.seconds[-1]  # the other half cycle is the same again
+    return Course(found.seconds + tuple(half + t for t in found.seconds[1:]), found.values + found.values[1:])
+
+
+def surge_course(circuit: ReservoirCircuit) -> Course:
+    """What flows in the first 10 ms after it is switched on at the mains peak, its reservoir empty, to be drawn.
+
+    :param circuit: as drawn
+    :returns: Course, seconds from switching on, amperes of the diode that conducts
+    :raises InputError: a value out of range
+    :source: as `switch_on`
+    """
+    segments = _switched_on(circuit)
+    course = sampled(segments, lambda s: _diode(circuit, s), circuit.source, EARLY)
+    return Course(course.seconds, tuple(abs(amps) for amps in course.values))
+
+
+def _switched_on(circuit: ReservoirCircuit) -> list[Segment]:
+    circuit.check()
+    return stepped(
         lambda around_v: _circuit(circuit, max(around_v, circuit.load.knee_v)),
-        (0.0,) * n,
+        (0.0,) * (2 if circuit.topology == "doubler" else 1),
         circuit.source.period / 4,
         SURGE_S,
         sum,
         fixed=not circuit.load.power_w,
     )
-    means, seconds = integrate(segments, _currents(circuit, 1.0), circuit.source)
-    return Surge(extremes(segments, lambda s: _diode(circuit, s))[1], means[1] * seconds)

@@ -1,7 +1,7 @@
 """The periodic state of a circuit, and means over it."""
 
 from collections.abc import Callable, Sequence
-from typing import TypeVar
+from typing import NamedTuple, TypeVar
 
 from dusky_heron.core.circuit.engine import Circuit, Segment, Source, Vector
 from dusky_heron.core.circuit.load import Load
@@ -17,6 +17,13 @@ Instant = Callable[[Segment, Vector, float], Vector]
 ROUNDS = 60
 CLOSE, STILL, ROUGH = 1e-11, 1e-8, 1e-7  # of the highest voltage there can be: where it has settled, and what is still taken
 TRUSTED = 0.3  # of the charge the rail gained may have come from the other capacitor
+
+
+class Course(NamedTuple):
+    """A course to be drawn: seconds from its beginning, and the value at each."""
+
+    seconds: tuple[float, ...]
+    values: tuple[float, ...]
 
 
 def settle(
@@ -106,6 +113,19 @@ def extremes(segments: Sequence[Segment], form: Callable[[Segment], Form]) -> tu
     """The lowest and highest of a linear form of the voltages over segments."""
     found = [segment.extremes(*form(segment)) for segment in segments if segment.tau > 0]
     return min(low for low, _ in found), max(high for _, high in found)
+
+
+def sampled(segments: Sequence[Segment], form: Callable[[Segment], Form], source: Source, shares: Sequence[float]) -> Course:
+    """A linear form of the voltages over segments, to be drawn: at these rising shares of how long they last."""
+    begin, end = segments[0].start, segments[-1].start + segments[-1].tau
+    times = [begin + (end - begin) * share for share in shares]
+    values, rest = [], list(segments)
+    for t in times:
+        while len(rest) > 1 and t > rest[0].start + rest[0].tau:
+            rest.pop(0)
+        (a, b, c), x = form(rest[0]), rest[0].x(t - rest[0].start)
+        values.append(sum(weight * volts for weight, volts in zip(a, x, strict=True)) + b * source.at(t) + c)
+    return Course(tuple(t - begin for t in times), tuple(values))
 
 
 def around(solve: Callable[[float], tuple[Settled, float]], start_v: float, *, fixed: bool) -> Settled:

@@ -5761,8 +5761,22 @@ export interface components {
             inrush: components["schemas"]["Figure"];
             inrush_hot: components["schemas"]["Figure"];
             needed: components["schemas"]["Figure"] | null;
+            least: components["schemas"]["Figure"];
+            rail: components["schemas"]["CourseOut"];
+            surge: components["schemas"]["CourseOut"];
+            surge_hot: components["schemas"]["CourseOut"];
             /** Says */
             says: string;
+        };
+        /**
+         * CourseOut
+         * @description A course to be drawn: seconds, and the value at each.
+         */
+        CourseOut: {
+            /** Seconds */
+            seconds: number[];
+            /** Values */
+            values: number[];
         };
         /**
          * SectionShareOut
@@ -5783,6 +5797,7 @@ export interface components {
             /** Sections */
             sections: components["schemas"]["SectionShareOut"][];
             worst: components["schemas"]["Figure"];
+            rated: components["schemas"]["Figure"];
             most: components["schemas"]["Figure"] | null;
             discharge: components["schemas"]["Figure"];
             /** Says */
@@ -5792,7 +5807,7 @@ export interface components {
         };
         /**
          * FormingOut
-         * @description The plan, and what the log of a step says.
+         * @description The plan, and what the log of a step says: its source now, where the capacitor must stand before the next, what was read.
          */
         FormingOut: {
             resistor: components["schemas"]["Figure"];
@@ -5801,6 +5816,9 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["FormingStepOut"][];
             total: components["schemas"]["Figure"];
+            source: components["schemas"]["Figure"];
+            stands: components["schemas"]["Figure"];
+            log: components["schemas"]["CourseOut"];
             leakage: components["schemas"]["Figure"] | null;
             word: components["schemas"]["FormingWord"];
             /** Says */

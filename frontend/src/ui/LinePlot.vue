@@ -8,12 +8,12 @@ import { dark } from '@/app/theme'
 /** Lines and dots over one axis, with levels drawn across; colours are those of the theme, by name. */
 const { data, lines, says, xLabel, yLabel, yLabelRight, levels, band, marks } = defineProps<{
   data: uPlot.AlignedData
-  lines: { colour: string; dots?: boolean; hidden?: boolean; right?: boolean }[]
+  lines: { colour: string; dots?: boolean; hidden?: boolean; right?: boolean; dashed?: boolean; stairs?: boolean }[]
   says: string
   xLabel: string
   yLabel: string
   yLabelRight?: string
-  levels?: { name: string; value: number }[]
+  levels?: { name: string; value: number; below?: boolean }[]
   marks?: { name: string; x: number; grave?: boolean }[]
   band?: { between: [number, number]; colour: string }
 }>()
@@ -44,7 +44,8 @@ function drawLevels(u: uPlot) {
     // The lowest is named at the left, so that two close lines can both be read.
     const atLeft = index === levels.length - 1 && index > 0
     ctx.textAlign = atLeft ? 'left' : 'right'
-    ctx.fillText(level.name, atLeft ? bbox.left + 8 : bbox.left + bbox.width - 4, y - 2 * devicePixelRatio)
+    const above = level.below ? -16 : 2
+    ctx.fillText(level.name, atLeft ? bbox.left + 8 : bbox.left + bbox.width - 4, y - above * devicePixelRatio)
   })
   marks?.forEach((mark, index) => {
     const x = u.valToPos(mark.x, 'x', true)
@@ -86,6 +87,8 @@ function draw() {
         ...lines.map((line) => ({
           stroke: line.hidden ? 'transparent' : colour(line.colour),
           width: 2,
+          ...(line.dashed ? { dash: [6, 5] } : {}),
+          ...(line.stairs ? { paths: uPlot.paths.stepped?.({ align: 1 }) } : {}),
           spanGaps: true,
           scale: line.right ? 'right' : 'y',
           points: line.dots ? { show: true, size: 7, fill: colour(line.colour) } : { show: false },

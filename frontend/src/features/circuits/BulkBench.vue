@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { reactive, toRef } from 'vue'
+import { computed, reactive, toRef } from 'vue'
 import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
+import LinePlot from '@/ui/LinePlot.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { useBulk } from './queries'
@@ -46,10 +47,36 @@ const FIGURES = [
   { name: 'inrush', says: 'inrush, highest mains, NTC cold' },
   { name: 'inrush_hot', says: 're-plugged with the NTC hot' },
 ] as const
+const said = (figure: Schemas['Figure']) => `${figure.number} ${figure.unit}`
+const levels = computed(() =>
+  found.value
+    ? [
+        { name: `valley ${said(found.value.valley)}`, value: found.value.valley.value, below: true },
+        { name: `runs from ${said(found.value.least)}`, value: found.value.least.value },
+      ].sort((a, b) => b.value - a.value)
+    : [],
+)
+const milliseconds = (course?: Schemas['CourseOut']) => course?.seconds.map((seconds) => seconds * 1000) ?? []
+/** The surge as far as something of it flows. */
+const surge = computed(() => {
+  const [cold, hot] = [found.value?.surge.values ?? [], found.value?.surge_hot.values ?? []]
+  const least = Math.max(...cold, ...hot) / 50
+  const end =
+    Math.max(
+      cold.findIndex((amps) => amps < least),
+      hot.findIndex((amps) => amps < least),
+      10,
+    ) + 5
+  return [milliseconds(found.value?.surge).slice(0, end), cold.slice(0, end), hot.slice(0, end)] as [
+    number[],
+    number[],
+    number[],
+  ]
+})
 </script>
 
 <template>
-  <section aria-label="Switching supply">
+  <section aria-label="Switching supply" class="@container">
     <form class="mt-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-4" @submit.prevent>
       <SelectField v-model="typed.topology" label="Rectified by" :options="TOPOLOGIES" :error="at('topology')" />
       <TextField
@@ -79,6 +106,31 @@ const FIGURES = [
       >
         {{ found.says }}
       </p>
+      <div class="mt-4 grid gap-x-8 gap-y-4 @3xl:grid-cols-2">
+        <figure>
+          <figcaption class="text-small text-slate7">The bulk over one cycle, lowest mains and full power</figcaption>
+          <LinePlot
+            :data="[milliseconds(found.rail), found.rail.values]"
+            :lines="[{ colour: found.runs ? 'ochre' : 'danger' }]"
+            :says="`${found.says} Ripple ${said(found.ripple)}.`"
+            x-label="ms"
+            y-label="bulk, volts"
+            :levels
+          />
+        </figure>
+        <figure>
+          <figcaption class="text-small text-slate7">
+            The surge at highest mains: cold in full, NTC hot dashed
+          </figcaption>
+          <LinePlot
+            :data="surge"
+            :lines="[{ colour: 'ochre' }, { colour: 'danger', dashed: true }]"
+            :says="`Inrush ${said(found.inrush)} with the NTC cold, ${said(found.inrush_hot)} with it hot.`"
+            x-label="ms after switching on"
+            y-label="amperes"
+          />
+        </figure>
+      </div>
       <dl class="mt-5 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-3">
         <div v-for="figure in FIGURES" :key="figure.name">
           <dd><FigureValue :figure="found[figure.name]" /></dd>

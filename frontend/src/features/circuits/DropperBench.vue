@@ -122,7 +122,7 @@ const FIGURES = [
           :marked="found.marked"
           :reading="found.reading"
         />
-        <DropperSchematic class="mt-5" :typed />
+        <DropperSchematic class="mt-5" :typed @typed="(field, value) => (typed[field] = value)" />
       </div>
     </div>
     <template v-if="found">

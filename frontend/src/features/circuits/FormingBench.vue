@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { reactive, toRef } from 'vue'
+import { computed, reactive, toRef } from 'vue'
 import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
+import LinePlot from '@/ui/LinePlot.vue'
 import TextField from '@/ui/TextField.vue'
 import FormingLog from './FormingLog.vue'
 import { useForming } from './queries'
@@ -28,6 +29,25 @@ const LOUD: Record<string, string> = {
   wait: 'border-ochre',
   too_few: 'border-slate3',
 }
+/** The plan as stairs: where each step begins, and the source during it. */
+const stairs = computed(() => {
+  const minutes = [0]
+  for (const step of found.value?.steps ?? []) minutes.push((minutes.at(-1) ?? 0) + step.time.value / 60)
+  const volts = (found.value?.steps ?? []).map((step) => step.source.value)
+  return [minutes, [...volts, volts.at(-1) ?? 0]] as [number[], number[]]
+})
+const read = computed(() => {
+  const log = found.value?.log
+  return [log?.seconds.map((seconds) => seconds / 60) ?? [], log?.values ?? []] as [number[], number[]]
+})
+const levels = computed(() =>
+  found.value
+    ? [
+        { name: `source ${found.value.source.number} ${found.value.source.unit}`, value: found.value.source.value },
+        { name: `next from ${found.value.stands.number} ${found.value.stands.unit}`, value: found.value.stands.value },
+      ]
+    : [],
+)
 </script>
 
 <template>
@@ -53,6 +73,18 @@ const LOUD: Record<string, string> = {
           {{ found.short.unit }}.
         </p>
       </div>
+      <figure class="mt-4 max-w-3xl">
+        <figcaption class="text-small text-slate7">
+          The plan: what the source is set to, and how long at least
+        </figcaption>
+        <LinePlot
+          :data="stairs"
+          :lines="[{ colour: 'ochre', stairs: true }]"
+          :says="`Five steps up to ${typed.rating}, ${found.total.number} ${found.total.unit} in all.`"
+          x-label="minutes"
+          y-label="source, volts"
+        />
+      </figure>
       <WideBox label="Steps">
         <table class="mt-4 w-full max-w-3xl text-left">
           <thead class="text-small text-slate7">
@@ -103,6 +135,17 @@ const LOUD: Record<string, string> = {
         >.
       </template>
     </p>
+    <figure v-if="read[0].length > 1" class="mt-4 max-w-3xl">
+      <figcaption class="text-small text-slate7">The step as it goes: volts across the capacitor</figcaption>
+      <LinePlot
+        :data="[read[0], read[1], read[1]]"
+        :lines="[{ colour: 'ochre', dots: true }, { colour: 'ochre' }]"
+        :says="`${read[0].length} readings, the last ${read[1].at(-1)} V.`"
+        x-label="minutes"
+        y-label="across it, volts"
+        :levels
+      />
+    </figure>
     <FormingLog v-if="positionId" :position-id="positionId" :typed />
   </section>
 </template>

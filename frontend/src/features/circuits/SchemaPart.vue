@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import SchemaValue from './SchemaValue.vue'
 
 /** One part of a schematic, sixty units long from its start, to the right or downwards; symbols after IEC 60617. */
 type Kind = 'wire' | 'resistor' | 'capacitor' | 'polarised' | 'diode' | 'zener' | 'source' | 'winding'
-const { kind, x, y, down, flip, label } = defineProps<{
+const { kind, x, y, down, flip, label, name } = defineProps<{
   kind: Kind
   x: number
   y: number
   down?: boolean
   flip?: boolean
   label?: string
+  name?: string
 }>()
+const emit = defineEmits<{ typed: [value: string] }>()
 const SYMBOLS: Record<Kind, string> = {
   wire: 'M0 0H60',
   resistor: 'M0 0H14M14 -7H46V7H14ZM46 0H60',
@@ -26,23 +29,21 @@ const place = computed(() => {
   return flip ? `${turned} translate(60 0) scale(-1 1)` : turned
 })
 const text = computed(() =>
-  down ? { x: x + 19, y: y + 34, anchor: 'start' } : { x: x + 30, y: y - 16, anchor: 'middle' },
+  down ? { x: x + 19, y: y + 34, anchor: 'start' as const } : { x: x + 30, y: y - 16, anchor: 'middle' as const },
 )
 </script>
 
 <template>
   <g>
     <path :d="SYMBOLS[kind]" :transform="place" fill="none" stroke="currentColor" stroke-width="1.6" />
-    <text
+    <SchemaValue
       v-if="label"
       :x="text.x"
       :y="text.y"
-      :text-anchor="text.anchor"
-      class="fill-slate7 font-mono"
-      font-size="13"
-      stroke="none"
-    >
-      {{ label }}
-    </text>
+      :anchor="text.anchor"
+      :text="label"
+      :name
+      @typed="emit('typed', $event)"
+    />
   </g>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, toRef } from 'vue'
+import { computed, reactive, toRef } from 'vue'
 import { useBenchInAddress } from '@/app/address'
 import type { Schemas } from '@/api/client'
 import FigureValue from '@/ui/FigureValue.vue'
@@ -19,6 +19,14 @@ const typed = reactive<Schemas['StringShareIn']>({
 })
 useBenchInAddress(typed)
 const { data: found, waits, at } = useString(toRef(() => ({ ...typed })))
+const most = computed(() =>
+  Math.max(
+    1e-9,
+    ...(found.value?.sections.flatMap((s) => [s.first.value, s.settled.value]) ?? []),
+    found.value?.rated.value ?? 0,
+  ),
+)
+const share = (volts: number) => `${((volts / most.value) * 96).toFixed(1)}%`
 </script>
 
 <template>
@@ -48,6 +56,27 @@ const { data: found, waits, at } = useString(toRef(() => ({ ...typed })))
       >
         {{ found.says }}
       </p>
+      <figure class="mt-4 max-w-3xl">
+        <figcaption class="text-small text-slate7">
+          What stands across each in the end; the thin mark is at first, the line the {{ found.rated.number }}
+          {{ found.rated.unit }} it is rated for
+        </figcaption>
+        <div class="relative mt-2 space-y-1.5 pl-6">
+          <div v-for="(section, index) in found.sections" :key="index" class="relative h-6 rounded-sm bg-slate1">
+            <span class="absolute -left-6 font-mono text-small leading-6">{{ index + 1 }}</span>
+            <span
+              class="absolute inset-y-0 left-0 rounded-sm"
+              :class="section.over ? 'bg-danger' : 'bg-tide'"
+              :style="{ width: share(section.settled.value) }"
+            />
+            <span class="absolute -inset-y-0.5 w-0.5 bg-ink" :style="{ left: share(section.first.value) }" />
+            <span
+              class="absolute -inset-y-1 border-l-2 border-dashed border-ochre"
+              :style="{ left: share(found.rated.value) }"
+            />
+          </div>
+        </div>
+      </figure>
       <WideBox label="Shares">
         <table class="mt-4 w-full max-w-3xl text-left">
           <thead class="text-small text-slate7">

@@ -142,7 +142,7 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
           </tbody>
         </table>
       </WideBox>
-      <SupplySchematic class="mt-5" :typed />
+      <SupplySchematic class="mt-5" :typed @typed="(field, value) => (typed[field] = value)" />
       <figure v-if="growth" class="mt-5">
         <LinePlot
           :data="[growth.microfarads, growth.ripple, growth.heat]"
