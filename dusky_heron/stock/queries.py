@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, fields
 from functools import lru_cache, reduce
+from itertools import islice
 from operator import and_, or_
 from typing import Any
 from uuid import UUID
@@ -28,10 +29,11 @@ from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.sheets import write_sheet
 from dusky_heron.stock.models import Part
-from dusky_heron.stock.schemas import MovementOut, MovementsOut, PartIn, PartOut
+from dusky_heron.stock.schemas import DrawerIn, DrawerState, MovementOut, MovementsOut, PartAge, PartIn, PartOut
 
 NEAR = 50  # refused parts that are shown with their reasons
 MOST_LISTED = 300
+OLD_YEARS = 5  # after which one looks twice at a part that lay, workshop practice
 SAME_VALUE = 0.005  # of a value typed and one printed
 MOST_LOOSE = 500  # put together in pairs
 FAR = 3.0  # times the marked value, beyond which nothing is near
@@ -50,10 +52,36 @@ def traits_kept(text: str, kind: core.PartKind) -> dict[str, Any]:
     return {column.name: getattr(traits, column.name) for column in fields(traits)}
 
 
-def parts(actor: Actor, words: str = "") -> list[PartOut]:
-    """The drawer by value, at most three hundred; `words` keeps the parts that answer to every one of them. One statement."""
-    asked = reduce(and_, (_answers(word) for word in words.split()), Q())
-    return [show_part(part) for part in _parts(actor).filter(asked)[:MOST_LISTED]]
+def parts(actor: Actor, asked: DrawerIn) -> list[PartOut]:
+    """What is asked for of the drawer by value, at most three hundred. One statement."""
+    found = _parts(actor).filter(reduce(and_, (_answers(word) for word in asked.words.split()), Q()), _of(asked))
+    if asked.age is None:
+        return [show_part(part) for part in found[:MOST_LISTED]]
+    of_age = (part for part in found.iterator() if _age(part) == asked.age)
+    return [show_part(part) for part in islice(of_age, MOST_LISTED)]
+
+
+def _of(asked: DrawerIn) -> Q:
+    states = {
+        DrawerState.IN_STOCK: Q(quantity__gt=0),
+        DrawerState.NONE_LEFT: Q(quantity=0),
+        DrawerState.SALVAGED: Q(origin=core.Origin.SALVAGED),
+        DrawerState.UNSETTLED: Q(provisional=True),
+    }
+    found = states[asked.state] if asked.state else Q()
+    if asked.kind:
+        found &= Q(kind=asked.kind)
+    if asked.safety_class:
+        found &= Q(classes__contains=f" {asked.safety_class} ")
+    return found & Q(pitch_mm=asked.pitch_mm) if asked.pitch_mm else found
+
+
+def _age(part: Part) -> PartAge | None:
+    """Of what was made less than five years ago neither."""
+    made, today = _made(part.date_code, read_kept(part.marking)), timezone.localdate()
+    if made is None:
+        return PartAge.UNDATED
+    return PartAge.OLD if today.year + today.timetuple().tm_yday / 366 - made > OLD_YEARS else None
 
 
 def _answers(word: str) -> Q:
@@ -69,11 +97,6 @@ def _answers(word: str) -> Q:
     except InputError:
         return found
     return found | Q(capacitance_f__gte=farads * (1 - SAME_VALUE), capacitance_f__lte=farads * (1 + SAME_VALUE))
-
-
-def unsettled(actor: Actor) -> list[PartOut]:
-    """The parts whose marking leaves a question open, at most three hundred. One statement."""
-    return [show_part(part) for part in _parts(actor).filter(provisional=True)[:MOST_LISTED]]
 
 
 def not_settled(part: Part) -> str:

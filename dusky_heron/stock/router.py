@@ -3,15 +3,14 @@
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Status
+from ninja import File, Query, Router, Status
 from ninja.files import UploadedFile
 
 from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.presented import LabelOut
-from dusky_heron.record.schemas import Line
 from dusky_heron.sheets import MOST_BYTES
 from dusky_heron.stock import actions, queries
-from dusky_heron.stock.schemas import ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut
+from dusky_heron.stock.schemas import DrawerIn, ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["stock"])
@@ -19,9 +18,9 @@ MOST_READ = MOST_BYTES + 1
 
 
 @router.get("parts", response=list[PartOut])
-def list_parts(request: HttpRequest, words: Line = "", *, unsettled: bool = False) -> list[PartOut]:
-    """The drawer, all of it or what holds every word."""
-    return queries.unsettled(actor_of(request)) if unsettled else queries.parts(actor_of(request), words)
+def list_parts(request: HttpRequest, asked: Query[DrawerIn]) -> list[PartOut]:
+    """The drawer, all of it or what is asked for."""
+    return queries.parts(actor_of(request), asked)
 
 
 @router.post("parts", response=PartOut)

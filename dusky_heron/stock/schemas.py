@@ -2,11 +2,13 @@
 
 from datetime import datetime
 from decimal import Decimal
+from enum import StrEnum
 from typing import Annotated
 from uuid import UUID
 
 from pydantic import BeforeValidator, Field
 
+from dusky_heron.core.markings.model import ClassName
 from dusky_heron.core.model import LeadForm, Origin, PartKind
 from dusky_heron.longwork.schemas import WorkOut
 from dusky_heron.presented import Answer, DoubtOut, Figure, Schema
@@ -42,6 +44,33 @@ class PartIn(Schema):
     peak: Typed = ""
     esr: Typed = ""
     price: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)] | None = None
+
+
+class DrawerState(StrEnum):
+    """How a part of the drawer stands."""
+
+    IN_STOCK = "in_stock"
+    NONE_LEFT = "none_left"
+    SALVAGED = "salvaged"
+    UNSETTLED = "unsettled"
+
+
+class PartAge(StrEnum):
+    """How long ago a part was made: over five years, or nobody knows."""
+
+    OLD = "old"
+    UNDATED = "undated"
+
+
+class DrawerIn(Schema):
+    """What of the drawer is asked for: what answers to every word, and to each of the rest that is given."""
+
+    words: Line = ""
+    kind: PartKind | None = None
+    safety_class: ClassName | None = None
+    pitch_mm: Millimetres | None = None
+    state: DrawerState | None = None
+    age: PartAge | None = None
 
 
 class PartEdit(PartIn):

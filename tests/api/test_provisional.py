@@ -115,9 +115,9 @@ class Provisional(Bench):
         self.post(f"parts/{part['id']}/movements", {"change": 1})
         for want in ({"part_id": part["id"], "quantity": 1}, {"part_id": part["id"], "quantity": 1, "position_id": place["id"]}):
             self.assertEqual(self.fields(self.post("shopping", want, 422)), ["part_id"])
-        (waiting,) = self.get("parts?unsettled=true")
+        (waiting,) = self.get("parts?state=unsettled")
         self.put(f"parts/{part['id']}", waiting | {"marking": waiting["doubts"][0]["options"][0]["text"]})
-        self.assertEqual(self.get("parts?unsettled=true"), [])
+        self.assertEqual(self.get("parts?state=unsettled"), [])
         self.post(f"parts/{part['id']}/movements", {"change": -1})
         self.assertIn(part["id"], [row["part"]["id"] for row in self.get(f"{path}/candidates")["accepted"]])
 
@@ -141,12 +141,12 @@ class Provisional(Bench):
         sent = self.client.post("/api/part-lists", {"file": SimpleUploadedFile("list.csv", content.encode(), "text/csv")})
         taken = self.done(self.answer(sent, 202))["answer"]
         self.assertEqual((taken["adds"], taken["unsettled"]), (2, [OPEN_PART]))
-        self.assertEqual([part["marking"] for part in self.get("parts?unsettled=true")], [OPEN_PART])
+        self.assertEqual([part["marking"] for part in self.get("parts?state=unsettled")], [OPEN_PART])
 
     def test_another_workshops_open_parts_are_not_listed(self) -> None:
         self.part(OPEN_PART)
         self.sign_in("stranger")
-        self.assertEqual(self.get("parts?unsettled=true"), [])
+        self.assertEqual(self.get("parts?state=unsettled"), [])
 
 
 class Numbers(Bench):

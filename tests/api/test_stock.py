@@ -1,8 +1,10 @@
 """The drawer: found by meaning, every quantity explained, labelled; long work that stops when asked."""
 
+import datetime
 from typing import Any
 
 from django.db.models import Sum
+from django.utils import timezone
 
 from dusky_heron.longwork.models import Work
 from dusky_heron.longwork.progress import StopAsked
@@ -30,6 +32,49 @@ class Found(ApiTest):
         self.assertTrue(all(part["kind"] == "motor_run" for part in self.get("parts?words=motor run 450")))
         for hostile in ("%25", "_", "'; drop table", "\\", "1e400", "nan"):
             self.assertIsInstance(self.get(f"parts?words={hostile}"), list)
+
+
+class Asked(ApiTest):
+    """The drawer by what a part is, beside words: each of them by itself, and together."""
+
+    def ids(self, query: str) -> set[str]:
+        return {part["marking"] for part in self.get(f"parts?{query}")}
+
+    def add(self, **changed: object) -> str:
+        given = {"marking": "47 nF K X2 305 V~", "kind": "film_safety", "quantity": 3, "pitch_mm": 10, "place": "Q9"}
+        return str(self.post("parts", given | changed)["marking"])
+
+    def test_each_asks_for_its_own(self) -> None:
+        year = timezone.localdate().year
+        plain = self.add(date_code=f"{(year - 1) % 100:02}10")
+        added = {
+            "kind=electrolytic": self.add(marking="33 µF 450 V-", kind="electrolytic", date_code=f"{(year - 1) % 100:02}10"),
+            "safety_class=Y2": self.add(marking="4.7 nF Y2 300 V~", kind="ceramic_safety", date_code=f"{(year - 1) % 100:02}10"),
+            "pitch_mm=7.5": self.add(marking="47 nF K X2 310 V~", pitch_mm=7.5, date_code=f"{(year - 1) % 100:02}10"),
+            "state=none_left": self.add(marking="47 nF K X2 315 V~", quantity=0, date_code=f"{(year - 1) % 100:02}10"),
+            "state=salvaged": self.add(marking="47 nF K X2 320 V~", origin="salvaged", date_code=f"{(year - 1) % 100:02}10"),
+            "age=old": self.add(marking="47 nF K X2 330 V~", date_code=f"{(year - 7) % 100:02}10"),
+            "age=undated": self.add(marking="47 nF K X2 350 V~"),
+        }
+        for query, marking in added.items():
+            with self.subTest(query):
+                self.assertEqual(self.ids(f"words=Q9&{query}"), {marking})
+        self.assertEqual(self.ids("words=Q9&state=in_stock"), {plain, *added.values()} - {added["state=none_left"]})
+        self.assertEqual(self.ids("words=Q9&state=in_stock&age=old&safety_class=X2&pitch_mm=10"), {added["age=old"]})
+        self.assertEqual(self.ids("words=Q9&state=none_left&age=old"), set())
+
+    def test_five_years_are_counted_from_the_week_it_was_made(self) -> None:
+        today = timezone.localdate()
+        for days, old in ((5 * 366 + 20, True), (5 * 365 - 20, False)):
+            year, week, _ = (today - datetime.timedelta(days=days)).isocalendar()
+            marking = self.add(marking=f"{days} pF K X1 440 V~", date_code=f"{year % 100:02}{week:02}")
+            self.assertEqual(marking in self.ids("words=Q9&age=old"), old, days)
+
+    def test_what_nobody_can_ask_for_is_said_at_its_field(self) -> None:
+        for query, field in (("state=lost", "state"), ("kind=jar", "kind"), ("pitch_mm=-1", "pitch_mm"), ("age=1", "age"),
+                             ("safety_class=Z9", "safety_class"), ("pitch_mm=inf", "pitch_mm")):  # fmt: skip
+            with self.subTest(query):
+                self.assertEqual([one["field"] for one in self.get(f"parts?{query}", 422)["errors"]], [field])
 
 
 class Explained(ApiTest):

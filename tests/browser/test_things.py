@@ -55,7 +55,7 @@ class Drawer(BrowserTest):
         page.until(lambda: "2.2 nF" not in page.text())
         page.see("16-20 µF 330 VAC", "189-227 µF 250 VAC")
         page.retype("no such words")
-        page.see("No part holds all of these words.")
+        page.see("No part of the drawer is all of that.")
         page.fill("Find by any words", "x2")
         page.press(Keys.TAB)
         page.press("n")

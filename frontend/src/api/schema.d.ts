@@ -489,7 +489,7 @@ export interface paths {
         };
         /**
          * List Parts
-         * @description The drawer, all of it or what holds every word.
+         * @description The drawer, all of it or what is asked for.
          */
         get: operations["dusky_heron_stock_router_list_parts"];
         put?: never;
@@ -3228,6 +3228,47 @@ export interface components {
             version: number;
         };
         /**
+         * ClassName
+         * @description A safety class (IEC 60384-14): X stands across the line, Y from the line to what may be touched.
+         * @enum {string}
+         */
+        ClassName: "X1" | "X2" | "X3" | "Y1" | "Y2" | "Y3" | "Y4";
+        /**
+         * DrawerIn
+         * @description What of the drawer is asked for: what answers to every word, and to each of the rest that is given.
+         */
+        DrawerIn: {
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            kind?: components["schemas"]["PartKind"] | null;
+            safety_class?: components["schemas"]["ClassName"] | null;
+            /** Pitch Mm */
+            pitch_mm?: number | null;
+            state?: components["schemas"]["DrawerState"] | null;
+            age?: components["schemas"]["PartAge"] | null;
+        };
+        /**
+         * DrawerState
+         * @description How a part of the drawer stands.
+         * @enum {string}
+         */
+        DrawerState: "in_stock" | "none_left" | "salvaged" | "unsettled";
+        /**
+         * PartAge
+         * @description How long ago a part was made: over five years, or nobody knows.
+         * @enum {string}
+         */
+        PartAge: "old" | "undated";
+        /**
+         * PartKind
+         * @description What a stock part is made as.
+         * @enum {string}
+         */
+        PartKind: "film_safety" | "ceramic_safety" | "film_ac" | "film_dc" | "film_pulse" | "ceramic" | "mica" | "motor_run" | "motor_start" | "electrolytic" | "pulse_electrolytic" | "high_voltage_ac";
+        /**
          * DoubtOut
          * @description Something a marking leaves open: about what, the question, and its answers.
          */
@@ -3261,12 +3302,6 @@ export interface components {
          * @enum {string}
          */
         Origin: "new" | "old_stock" | "salvaged";
-        /**
-         * PartKind
-         * @description What a stock part is made as.
-         * @enum {string}
-         */
-        PartKind: "film_safety" | "ceramic_safety" | "film_ac" | "film_dc" | "film_pulse" | "ceramic" | "mica" | "motor_run" | "motor_start" | "electrolytic" | "pulse_electrolytic" | "high_voltage_ac";
         /**
          * PartOut
          * @description A part, with what its marking was read as.
@@ -9337,7 +9372,11 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
-                unsettled?: boolean;
+                kind?: components["schemas"]["PartKind"] | null;
+                safety_class?: components["schemas"]["ClassName"] | null;
+                pitch_mm?: number | null;
+                state?: components["schemas"]["DrawerState"] | null;
+                age?: components["schemas"]["PartAge"] | null;
             };
             header?: never;
             path?: never;

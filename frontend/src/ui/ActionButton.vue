@@ -19,7 +19,7 @@ const other = useAsksFor()(asks)
   <button
     :type="type ?? 'button'"
     :disabled="disabled || other !== ''"
-    class="inline-flex min-h-11 items-center gap-3 rounded-sm border px-4 py-2 text-left font-semibold"
+    class="print:hidden inline-flex min-h-11 items-center gap-3 rounded-sm border px-4 py-2 text-left font-semibold"
     :class="
       other
         ? 'border-dashed border-slate3 text-slate7' // not faded: why is to be read

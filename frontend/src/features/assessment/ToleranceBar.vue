@@ -33,7 +33,14 @@ const said = computed(() => {
   <figure class="mt-4">
     <svg role="img" :aria-label="said" class="h-[6.25rem] w-full overflow-visible" font-size="13">
       <template v-for="zone in bar.zones" :key="zone.says">
-        <rect :x="per(zone.start)" y="26" :width="per(zone.width)" height="44" :class="ZONE_FILLS[zone.word]" />
+        <rect
+          :x="per(zone.start)"
+          y="26"
+          :width="per(zone.width)"
+          height="44"
+          class="zone"
+          :class="ZONE_FILLS[zone.word]"
+        />
         <text
           v-if="zone.width > 0.09"
           :x="per(zone.start + zone.width / 2)"

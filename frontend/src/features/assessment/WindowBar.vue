@@ -16,6 +16,7 @@ const per = (share: number) => `${(share * 100).toFixed(2)}%`
       y="6"
       :width="per(zone.width)"
       height="12"
+      class="zone"
       :class="ZONE_FILLS[zone.word]"
     />
     <template v-if="bar.at !== null && bar.low !== null && bar.high !== null">

@@ -34,7 +34,7 @@ useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
 <template>
   <main class="pb-10">
     <h1 class="sr-only">Bench</h1>
-    <ReadingBox large class="px-5 pt-6" />
+    <ReadingBox large class="px-5 pt-6 print:hidden" />
     <div class="mt-5 flex flex-wrap items-end gap-x-4 gap-y-3 px-5">
       <ActionButton primary hint="j" @click="opening = true">New job</ActionButton>
       <template v-if="(sheets?.length ?? 0) > FEW || words">
@@ -66,7 +66,7 @@ useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
     </p>
     <p v-if="error" class="px-5" role="alert">{{ error.message }}</p>
     <WaitingShape class="px-5" :when="!sheets && !error" :rows="6" />
-    <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5">
+    <div class="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pt-5 print:hidden">
       <RouterLink
         v-for="bench in BENCHES"
         :key="bench.to"

@@ -61,7 +61,7 @@ const share = (volts: number) => `${((volts / most.value) * 96).toFixed(1)}%`
           What stands across each in the end; the thin mark is at first, the line the {{ found.rated.number }}
           {{ found.rated.unit }} it is rated for
         </figcaption>
-        <div class="relative mt-2 space-y-1.5 pl-6">
+        <div data-drawn class="relative mt-2 space-y-1.5 pl-6">
           <div v-for="(section, index) in found.sections" :key="index" class="relative h-6 rounded-sm bg-slate1">
             <span class="absolute -left-6 font-mono text-small leading-6">{{ index + 1 }}</span>
             <span

@@ -37,7 +37,14 @@ const said = (row: Schemas['MainsOut']) =>
           font-size="13"
         >
           <template v-for="zone in row.zones" :key="zone.says">
-            <rect :x="per(zone.start)" y="4" :width="per(zone.width)" :height="ROW - 8" :class="fill(zone)" />
+            <rect
+              :x="per(zone.start)"
+              y="4"
+              :width="per(zone.width)"
+              :height="ROW - 8"
+              class="zone"
+              :class="fill(zone)"
+            />
             <text
               v-if="zone.width > 0.11"
               :x="per(zone.start)"

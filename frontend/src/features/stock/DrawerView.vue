@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useVocabulary } from '@/api/vocabulary'
-import { useInAddress } from '@/app/address'
 import { useAsksFor } from '@/api/may'
 import { useShortcuts } from '@/app/shortcuts'
 import MarkingEcho from '@/features/reading/MarkingEcho.vue'
@@ -14,16 +13,19 @@ import EditDialog from '@/ui/EditDialog.vue'
 import TextField from '@/ui/TextField.vue'
 import { fieldsOf, type Draft } from '@/ui/fields'
 import { useTerms } from '@/features/workshop/queries'
+import DrawerFilters from './DrawerFilters.vue'
 import ImportDialog from './ImportDialog.vue'
 import MovesDialog from './MovesDialog.vue'
 import UnsettledParts from './UnsettledParts.vue'
+import { FILTERS, useFilters } from './filters'
 import { partById, useParts, useSavePart } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** The drawer: every part by value, found by any words. */
 const route = useRoute()
-const words = useInAddress('words')
-const { data: parts, error } = useParts(words)
+const { on, words, asked } = useFilters()
+const { data: parts, error } = useParts(asked)
+const narrowed = computed(() => words.value || FILTERS.some((name) => on[name].value))
 const { data: offered } = useVocabulary()
 const { data: terms } = useTerms()
 const currency = computed(() => terms.value?.currency ?? '')
@@ -86,6 +88,7 @@ const size = (part: Schemas['PartOut']) =>
         >Export as CSV</a
       >
     </div>
+    <DrawerFilters class="mt-3" :on :parts @turn="(name, value) => (on[name].value = value)" />
     <p v-if="error" class="mt-4" role="alert">{{ error.message }}</p>
     <UnsettledParts v-if="!importing && !open" />
     <WaitingShape class="mt-4" :when="!parts && !error" :rows="8" />
@@ -136,7 +139,9 @@ const size = (part: Schemas['PartOut']) =>
     </ul>
     <p v-if="parts && !parts.length" class="py-6">
       {{
-        words ? 'No part holds all of these words.' : 'The drawer is empty: add a part by typing what is printed on it.'
+        narrowed
+          ? 'No part of the drawer is all of that.'
+          : 'The drawer is empty: add a part by typing what is printed on it.'
       }}
     </p>
     <p v-if="parts?.length === MOST" class="mt-2 text-small text-slate5">

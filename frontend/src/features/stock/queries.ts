@@ -3,12 +3,15 @@ import type { Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
 import { useSave } from '@/api/save'
 import { useWrite } from '@/api/write'
+import type { paths } from '@/api/schema'
 import type { FieldsOf } from '@/ui/fields'
 
-export function useParts(words: Ref<string>) {
+export type Asked = NonNullable<paths['/api/parts']['get']['parameters']['query']>
+
+export function useParts(asked: Ref<Asked>) {
   return useQuery({
-    queryKey: ['parts', words],
-    queryFn: ({ signal }) => ask(client.GET('/api/parts', { params: { query: { words: words.value } }, signal })),
+    queryKey: ['parts', asked],
+    queryFn: ({ signal }) => ask(client.GET('/api/parts', { params: { query: asked.value }, signal })),
     placeholderData: keepPreviousData,
   })
 }
@@ -17,8 +20,7 @@ export function useParts(words: Ref<string>) {
 export function useUnsettled() {
   return useQuery({
     queryKey: ['parts', 'unsettled'],
-    queryFn: ({ signal }) =>
-      ask(client.GET('/api/parts', { params: { query: { words: '', unsettled: true } }, signal })),
+    queryFn: ({ signal }) => ask(client.GET('/api/parts', { params: { query: { state: 'unsettled' } }, signal })),
   })
 }
 
