@@ -1,7 +1,10 @@
 """The jobs of the demo scenario, each at another stage of the work."""
 
+import datetime
 from typing import Any
 from uuid import UUID
+
+from django.utils import timezone
 
 from dusky_heron.asfound.actions import add_line, add_photo, mark_point
 from dusky_heron.asfound.schemas import LineIn, PhotoPointIn
@@ -39,10 +42,16 @@ def _open(lead: Actor, **written: Any) -> JobOut:
     return open_job(lead, JobIn.model_validate(house | written))
 
 
+def _in(days: int) -> datetime.date:
+    """A day so many from today, for what the desk has promised."""
+    return timezone.localdate() + datetime.timedelta(days=days)
+
+
 def _pump(lead: Actor) -> None:
     job = _open(
         lead, title="Wave-pool circulation pump", customer="Saltgate Lido", maker="Brinemark", model="WP-16", serial="0417",
         connection=Connection.FIXED, standard="IEC 60252-1 / UL 810", symptom="Overload trips after ten minutes; slow to start.",
+        promised_by=_in(2),
     )  # fmt: skip
     add_position(lead, job.id, PositionIn(name="C1", role=Role.MOTOR_RUN, marking="16 µF ±5 % 450 V~"))
 
@@ -73,6 +82,7 @@ def _dosing_controller(lead: Actor) -> None:
         lead, title="Chlorine dosing controller", customer="Saltgate Lido", maker="Brinemark", model="DC-24", serial="5-017",
         protection_class=ProtectionClass.TWO, connection=Connection.FIXED, standard="IEC 60335-1 (22.5)",
         symptom="The dosing valve drops out on winter evenings, when the mains runs low.",
+        promised_by=_in(9),
     )  # fmt: skip
     cd1 = add_position(lead, job.id, PositionIn(name="CD1", role=Role.DROPPER, marking="680 nF K X2 305 V~ 1419", pitch_mm=22.5))
     loads = "standby 8 mA\nvalve on 923 Ω pulls in 16.8 V holds 12 V resets 9 V"
@@ -93,6 +103,7 @@ def _popcorn_oven(lead: Actor) -> None:
     job = _open(
         lead, title="Kiosk popcorn oven", customer="Saltgate Picture House", maker="Fairgale", model="PO-700", serial="3-552",
         connection=Connection.PLUG, standard="IEC 60335-1 (22.5)", symptom="Runs but does not heat; hums loudly.",
+        promised_by=_in(-1),
     )  # fmt: skip
     part = add_position(lead, job.id, PositionIn(name="C5", role=Role.MAGNETRON, marking="1.05 µF ±3 % 2100 V~"))
     opened = SurroundingsEdit(version=1, basis=Basis.MAGNETRON, bleeder="10 MΩ", bleeder_measured="open")

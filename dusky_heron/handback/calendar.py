@@ -1,4 +1,4 @@
-"""Due dates as iCalendar (RFC 5545): warranties that end, calibrations, parts that are needed."""
+"""Due dates as iCalendar (RFC 5545): jobs that are promised, warranties that end, calibrations, parts that are needed."""
 
 from collections.abc import Iterator
 from datetime import date, datetime
@@ -8,11 +8,12 @@ from icalendar import Calendar, Event
 from dusky_heron.buying.queries import needed_dates
 from dusky_heron.handback.models import Return
 from dusky_heron.instruments.queries import meters
+from dusky_heron.jobs.queries import promised
 from dusky_heron.record.actor import Actor
 
 
 def due_dates(actor: Actor) -> bytes:
-    """All of them of a workshop. Three statements."""
+    """All of them of a workshop. Four statements."""
     calendar = Calendar()
     calendar.add("prodid", "-//Dusky Heron//due dates//EN")
     calendar.add("version", "2.0")
@@ -29,6 +30,9 @@ def due_dates(actor: Actor) -> bytes:
 
 def _due(actor: Actor) -> Iterator[tuple[str, date, str, datetime]]:
     now = datetime.now().astimezone()
+    for job in promised(actor):
+        if job.promised_by:
+            yield f"promised-{job.id}", job.promised_by, f"Promised: job {job.number}, {job.title}", now
     for row in Return.standing(job__workshop_id=actor.workshop_id, returned=True).select_related("job"):
         if row.warranty_until:
             yield f"warranty-{row.id}", row.warranty_until, f"Warranty ends: job {row.job.number}, {row.job.title}", row.at

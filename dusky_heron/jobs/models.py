@@ -28,6 +28,7 @@ class Job(Versioned):
     two_core = models.BooleanField(default=False)
     live_chassis = models.BooleanField(default=False)
     symptom = models.TextField(blank=True)
+    promised_by = models.DateField(null=True, blank=True)
     opened_at = models.DateTimeField(auto_now_add=True)
     returned_at = models.DateTimeField(null=True, blank=True)
     from_file = models.BooleanField(default=False)  # of another server: nobody here signed what came with it

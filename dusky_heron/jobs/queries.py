@@ -75,6 +75,12 @@ def returned_jobs(actor: Actor) -> list[JobOut]:
     return [show_job(job) for job in found.order_by("-returned_at")[:MOST_RETURNED]]
 
 
+def promised(actor: Actor) -> list[JobOut]:
+    """The jobs on the bench that were promised by a day. One statement."""
+    found = Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True, promised_by__isnull=False)
+    return [show_job(job) for job in found.order_by("promised_by", "number")]
+
+
 def job(actor: Actor, job_id: UUID) -> JobOut:
     """One job. One statement."""
     return show_job(find_job(actor, job_id))
@@ -281,6 +287,7 @@ def show_job(job: Job) -> JobOut:
         two_core=job.two_core,
         live_chassis=job.live_chassis,
         symptom=job.symptom,
+        promised_by=job.promised_by,
     )
 
 

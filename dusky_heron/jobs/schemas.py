@@ -27,7 +27,7 @@ from dusky_heron.core.model import (
 )
 from dusky_heron.jobs.stages import Stage
 from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
-from dusky_heron.record.schemas import Line, Name, Note, Printed, Typed, Version
+from dusky_heron.record.schemas import Day, Line, Name, Note, Printed, Typed, Version
 
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
 MOST_PITCH_MM = 200.0
@@ -67,6 +67,7 @@ class JobIn(Schema):
     two_core: bool = False
     live_chassis: bool = False
     symptom: Note = ""
+    promised_by: Day | None = None
 
 
 class JobEdit(JobIn):

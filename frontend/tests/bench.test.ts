@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '@/api/client'
-import { groupsOf } from '@/features/bench/order'
+import { dayFromNow, groupsOf } from '@/features/bench/order'
 
 const sheet = (number: number, title: string, customer: string, stage_title: string, may_hurt: boolean) =>
   ({
@@ -18,6 +18,26 @@ const SHEETS = [
 ]
 const shown = (words: string, order: 'harm' | 'newest' | 'stage' | 'customer', most = 99) =>
   groupsOf(SHEETS, words, order, most).map((group) => [group.sheets.map(({ job }) => job.number), group.more])
+
+describe('the Bench by what was promised', () => {
+  it('has the late first, then today, the week, what is later, and at last what nobody promised', () => {
+    const days = [null, 8, 0, -1, 7, 1]
+    const sheets = days.map((days, number) => {
+      const one = sheet(number, 'Pump', 'Lido', 'Assess', false)
+      one.job.promised_by = days === null ? null : dayFromNow(days)
+      return one
+    })
+    expect(
+      groupsOf(sheets, '', 'promised', 99).map((group) => [group.title, group.sheets.map(({ job }) => job.number)]),
+    ).toEqual([
+      ['Promised, and late', [3]],
+      ['Promised for today', [2]],
+      ['Promised within a week', [5, 4]],
+      ['Promised for later', [1]],
+      ['No day promised', [0]],
+    ])
+  })
+})
 
 describe('the Bench in order', () => {
   it('leaves the order of harm to the server, and tells what may hurt from what may not', () => {

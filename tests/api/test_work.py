@@ -147,6 +147,21 @@ class Pump(ApiTest):
         self.assertEqual((again["recorded"]["word"], again["differs"]), ("keep", False))
 
 
+class Promised(ApiTest):
+    """By when it was promised: kept, shown on the Bench, taken away again, and never a day that nobody means."""
+
+    def test_a_day_is_promised_and_taken_back(self) -> None:
+        job = self.get(f"jobs/{self.job(1).id}/sheet")["job"]
+        self.assertIsNone(job["promised_by"])
+        for version, day in ((1, "2026-12-03"), (2, "2027-01-04"), (3, None)):
+            self.put(f"jobs/{job['id']}", job | {"version": version, "promised_by": day})
+            row = next(row for row in self.get("bench") if row["job"]["id"] == job["id"])
+            self.assertEqual(row["job"]["promised_by"], day)
+        for typed in ("1926-12-03", "2926-12-03", "soon", "2027-02-30", 7.5):
+            answer = self.put(f"jobs/{job['id']}", job | {"version": 4, "promised_by": typed}, 422)
+            self.assertEqual([one["field"] for one in answer["errors"]], ["promised_by"], typed)
+
+
 class TwoPeople(ApiTest):
     """One thing changed by two: the second is told, with what it is now."""
 

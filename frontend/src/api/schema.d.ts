@@ -3836,6 +3836,8 @@ export interface components {
             live_chassis: boolean;
             /** Symptom */
             symptom: string;
+            /** Promised By */
+            promised_by: string | null;
             /**
              * Id
              * Format: uuid
@@ -3918,6 +3920,8 @@ export interface components {
              * @default
              */
             symptom: string;
+            /** Promised By */
+            promised_by?: string | null;
         };
         /**
          * JobEdit
@@ -3974,6 +3978,8 @@ export interface components {
              * @default
              */
             symptom: string;
+            /** Promised By */
+            promised_by?: string | null;
             /** Version */
             version: number;
         };

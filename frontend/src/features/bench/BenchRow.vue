@@ -6,6 +6,7 @@ import ChargeGlyph from '@/ui/ChargeGlyph.vue'
 import EnergyMark from '@/ui/EnergyMark.vue'
 import { sayCharge } from '@/ui/charge'
 import { sheetOf } from '@/features/job/stages'
+import { dayFromNow } from './order'
 
 /** One job as a full-width row: what it is, where the work stands, what it waits for, and its charge. */
 const { sheet } = defineProps<{ sheet: Schemas['BenchJob'] }>()
@@ -14,6 +15,18 @@ const charge = computed(() => sheet.gravest)
 const line = computed(() => {
   const { protection_class: protection, symptom, customer } = sheet.job
   return [customer, protection && `class ${protection}`, symptom].filter(Boolean).join(' · ')
+})
+/** When it was promised: a day, and whether that is today or over. */
+const promised = computed(() => {
+  const day = sheet.job.promised_by
+  if (!day) return null
+  const says = new Date(`${day}T12:00`).toLocaleDateString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+  })
+  const late = day < dayFromNow()
+  return { late, says: day === dayFromNow() ? 'promised for today' : `promised for ${says}${late ? ': late' : ''}` }
 })
 </script>
 
@@ -33,6 +46,12 @@ const line = computed(() => {
           ></span
         >
         <span class="block text-small text-slate5">{{ line }}</span>
+        <span
+          v-if="promised"
+          class="block text-small font-semibold"
+          :class="promised.late ? 'text-danger' : 'text-ochre-text'"
+          >{{ promised.says }}</span
+        >
       </span>
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
       <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>

@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client'
 
 type Sheet = Schemas['BenchJob']
-export type Order = 'harm' | 'newest' | 'stage' | 'customer'
+export type Order = 'harm' | 'promised' | 'newest' | 'stage' | 'customer'
 export interface Group {
   title: string
   sheets: Sheet[]
@@ -11,15 +11,32 @@ export interface Group {
 
 export const ORDERS: { id: Order; title: string }[] = [
   { id: 'harm', title: 'worst charge first' },
+  { id: 'promised', title: 'promised first' },
   { id: 'newest', title: 'newest first' },
   { id: 'stage', title: 'by stage' },
   { id: 'customer', title: 'by customer' },
 ]
 
 const OPEN = 'Open jobs'
+const DAYS = 7
+/** A day of this place, as dates are sent; so many days from now. */
+export function dayFromNow(days = 0): string {
+  const day = new Date()
+  day.setDate(day.getDate() + days)
+  return [day.getFullYear(), day.getMonth() + 1, day.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
+}
+function promise({ job }: Sheet): string {
+  if (!job.promised_by) return 'No day promised'
+  if (job.promised_by < dayFromNow()) return 'Promised, and late'
+  if (job.promised_by === dayFromNow()) return 'Promised for today'
+  return job.promised_by <= dayFromNow(DAYS) ? 'Promised within a week' : 'Promised for later'
+}
+const byPromise = (a: Sheet, b: Sheet) =>
+  (a.job.promised_by ?? '9999').localeCompare(b.job.promised_by ?? '9999') || b.job.number - a.job.number
 const TITLES: Record<Order, (sheet: Sheet) => string> = {
   harm: (sheet) =>
     sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, proved, shorted or too small to hurt',
+  promised: promise,
   newest: () => OPEN,
   stage: (sheet) => sheet.stage_title,
   customer: (sheet) => sheet.job.customer || 'no customer noted',
@@ -45,7 +62,8 @@ const said = ({ job, stage_title, waits_for, gravest }: Sheet) =>
 export function groupsOf(sheets: Sheet[], words: string, order: Order, most: number): Group[] {
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean)
   const kept = asked.length ? sheets.filter((sheet) => asked.every((word) => said(sheet).includes(word))) : sheets
-  const sorted = order === 'harm' ? kept : [...kept].sort((a, b) => b.job.number - a.job.number)
+  const by = order === 'promised' ? byPromise : (a: Sheet, b: Sheet) => b.job.number - a.job.number
+  const sorted = order === 'harm' ? kept : [...kept].sort(by)
   const groups = new Map<string, Group>()
   let left = most
   for (const sheet of sorted) {

@@ -107,7 +107,7 @@ const surge = computed(() => {
         {{ found.says }}
       </p>
       <div class="mt-4 grid gap-x-8 gap-y-4 @3xl:grid-cols-2">
-        <figure>
+        <figure class="min-w-0">
           <figcaption class="text-small text-slate7">The bulk over one cycle, lowest mains and full power</figcaption>
           <LinePlot
             :data="[milliseconds(found.rail), found.rail.values]"
@@ -118,7 +118,7 @@ const surge = computed(() => {
             :levels
           />
         </figure>
-        <figure>
+        <figure class="min-w-0">
           <figcaption class="text-small text-slate7">
             The surge at highest mains: cold in full, NTC hot dashed
           </figcaption>

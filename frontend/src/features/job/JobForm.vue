@@ -11,6 +11,7 @@ const FIELDS = fieldsOf<Schemas['JobIn']>({
   title: { label: 'What it is', wide: true },
   symptom: { label: 'Symptom', kind: 'multiline', wide: true },
   customer: { label: 'Customer' },
+  promised_by: { label: 'Promised by', kind: 'date' },
   maker: { label: 'Maker' },
   model: { label: 'Model' },
   serial: { label: 'Serial or date' },
