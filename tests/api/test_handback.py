@@ -365,7 +365,9 @@ class Papers(HandingBack):
         pump = self.get(f"jobs/{self.job(1).id}/sheet")["job"]
         self.put(f"jobs/{pump['id']}", pump | {"promised_by": "2027-02-03"})
         answer = self.client.get("/api/due.ics")
-        promised = next(one for one in Calendar.from_ical(answer.content).walk("VEVENT") if "Promised" in str(one["summary"]))
+        promised = next(
+            one for one in Calendar.from_ical(answer.content).walk("VEVENT") if "Promised: job 1," in str(one["summary"])
+        )
         self.assertEqual((str(promised["summary"]), promised.decoded("dtstart")),
                          ("Promised: job 1, Wave-pool circulation pump", datetime.date(2027, 2, 3)))  # fmt: skip
         said = [str(event["summary"]) for event in Calendar.from_ical(answer.content).walk("VEVENT")]

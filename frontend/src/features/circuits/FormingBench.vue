@@ -73,38 +73,40 @@ const levels = computed(() =>
           {{ found.short.unit }}.
         </p>
       </div>
-      <figure class="mt-4 max-w-3xl">
-        <figcaption class="text-small text-slate7">
-          The plan: what the source is set to, and how long at least
-        </figcaption>
-        <LinePlot
-          :data="stairs"
-          :lines="[{ colour: 'ochre', stairs: true }]"
-          :says="`Five steps up to ${typed.rating}, ${found.total.number} ${found.total.unit} in all.`"
-          x-label="minutes"
-          y-label="source, volts"
-        />
-      </figure>
-      <WideBox label="Steps">
-        <table class="mt-4 w-full max-w-3xl text-left">
-          <thead class="text-small text-slate7">
-            <tr>
-              <th class="py-1 pr-4 font-semibold">Source</th>
-              <th class="py-1 pr-4 font-semibold">Next when it leaks less than</th>
-              <th class="py-1 pr-4 font-semibold">Then across the resistor</th>
-              <th class="py-1 font-semibold">About</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="step in found.steps" :key="step.source.value" class="border-t border-slate2">
-              <td class="py-1.5 pr-4"><FigureValue :figure="step.source" /></td>
-              <td class="py-1.5 pr-4"><FigureValue :figure="step.leakage" /></td>
-              <td class="py-1.5 pr-4"><FigureValue :figure="step.across" /></td>
-              <td class="py-1.5"><FigureValue :figure="step.time" /></td>
-            </tr>
-          </tbody>
-        </table>
-      </WideBox>
+      <div class="grid gap-x-10 2xl:grid-cols-2">
+        <figure class="mt-4 max-w-3xl">
+          <figcaption class="text-small text-slate7">
+            The plan: what the source is set to, and how long at least
+          </figcaption>
+          <LinePlot
+            :data="stairs"
+            :lines="[{ colour: 'ochre', stairs: true }]"
+            :says="`Five steps up to ${typed.rating}, ${found.total.number} ${found.total.unit} in all.`"
+            x-label="minutes"
+            y-label="source, volts"
+          />
+        </figure>
+        <WideBox label="Steps">
+          <table class="mt-4 w-full max-w-3xl text-left">
+            <thead class="text-small text-slate7">
+              <tr>
+                <th class="py-1 pr-4 font-semibold">Source</th>
+                <th class="py-1 pr-4 font-semibold">Next when it leaks less than</th>
+                <th class="py-1 pr-4 font-semibold">Then across the resistor</th>
+                <th class="py-1 font-semibold">About</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="step in found.steps" :key="step.source.value" class="border-t border-slate2">
+                <td class="py-1.5 pr-4"><FigureValue :figure="step.source" /></td>
+                <td class="py-1.5 pr-4"><FigureValue :figure="step.leakage" /></td>
+                <td class="py-1.5 pr-4"><FigureValue :figure="step.across" /></td>
+                <td class="py-1.5"><FigureValue :figure="step.time" /></td>
+              </tr>
+            </tbody>
+          </table>
+        </WideBox>
+      </div>
     </template>
     <h2 class="mt-6 font-semibold">The log of a step</h2>
     <form class="mt-2 grid grid-cols-2 items-start gap-3 sm:grid-cols-4" @submit.prevent>

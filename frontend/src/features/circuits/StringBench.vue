@@ -56,49 +56,53 @@ const share = (volts: number) => `${((volts / most.value) * 96).toFixed(1)}%`
       >
         {{ found.says }}
       </p>
-      <figure class="mt-4 max-w-3xl">
-        <figcaption class="text-small text-slate7">
-          What stands across each in the end; the thin mark is at first, the line the {{ found.rated.number }}
-          {{ found.rated.unit }} it is rated for
-        </figcaption>
-        <div data-drawn class="relative mt-2 space-y-1.5 pl-6">
-          <div v-for="(section, index) in found.sections" :key="index" class="relative h-6 rounded-sm bg-slate1">
-            <span class="absolute -left-6 font-mono text-small leading-6">{{ index + 1 }}</span>
-            <span
-              class="absolute inset-y-0 left-0 rounded-sm"
-              :class="section.over ? 'bg-danger' : 'bg-tide'"
-              :style="{ width: share(section.settled.value) }"
-            />
-            <span class="absolute -inset-y-0.5 w-0.5 bg-ink" :style="{ left: share(section.first.value) }" />
-            <span
-              class="absolute -inset-y-1 border-l-2 border-dashed border-ochre"
-              :style="{ left: share(found.rated.value) }"
-            />
+      <div class="grid gap-x-10 2xl:grid-cols-2">
+        <figure class="mt-4 max-w-3xl">
+          <figcaption class="text-small text-slate7">
+            What stands across each in the end; the thin mark is at first, the line the {{ found.rated.number }}
+            {{ found.rated.unit }} it is rated for
+          </figcaption>
+          <div data-drawn class="relative mt-2 space-y-1.5 pl-6">
+            <div v-for="(section, index) in found.sections" :key="index" class="relative h-6 rounded-sm bg-slate1">
+              <span class="absolute -left-6 font-mono text-small leading-6">{{ index + 1 }}</span>
+              <span
+                class="absolute inset-y-0 left-0 rounded-sm"
+                :class="section.over ? 'bg-danger' : 'bg-tide'"
+                :style="{ width: share(section.settled.value) }"
+              />
+              <span class="absolute -inset-y-0.5 w-0.5 bg-ink" :style="{ left: share(section.first.value) }" />
+              <span
+                class="absolute -inset-y-1 border-l-2 border-dashed border-ochre"
+                :style="{ left: share(found.rated.value) }"
+              />
+            </div>
           </div>
-        </div>
-      </figure>
-      <WideBox label="Shares">
-        <table class="mt-4 w-full max-w-3xl text-left">
-          <thead class="text-small text-slate7">
-            <tr>
-              <th class="py-1 pr-4 font-semibold">Capacitor</th>
-              <th class="py-1 pr-4 font-semibold">At first</th>
-              <th class="py-1 pr-4 font-semibold">In the end</th>
-              <th class="py-1 font-semibold">Lost in its resistor</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(section, index) in found.sections" :key="index" class="border-t border-slate2">
-              <th class="py-1.5 pr-4 font-mono font-normal">{{ index + 1 }}</th>
-              <td class="py-1.5 pr-4"><FigureValue :figure="section.first" /></td>
-              <td class="py-1.5 pr-4">
-                <FigureValue :figure="section.settled" /><strong v-if="section.over" class="text-danger"> over</strong>
-              </td>
-              <td class="py-1.5"><FigureValue :figure="section.loss" /></td>
-            </tr>
-          </tbody>
-        </table>
-      </WideBox>
+        </figure>
+        <WideBox label="Shares">
+          <table class="mt-4 w-full max-w-3xl text-left">
+            <thead class="text-small text-slate7">
+              <tr>
+                <th class="py-1 pr-4 font-semibold">Capacitor</th>
+                <th class="py-1 pr-4 font-semibold">At first</th>
+                <th class="py-1 pr-4 font-semibold">In the end</th>
+                <th class="py-1 font-semibold">Lost in its resistor</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(section, index) in found.sections" :key="index" class="border-t border-slate2">
+                <th class="py-1.5 pr-4 font-mono font-normal">{{ index + 1 }}</th>
+                <td class="py-1.5 pr-4"><FigureValue :figure="section.first" /></td>
+                <td class="py-1.5 pr-4">
+                  <FigureValue :figure="section.settled" /><strong v-if="section.over" class="text-danger">
+                    over</strong
+                  >
+                </td>
+                <td class="py-1.5"><FigureValue :figure="section.loss" /></td>
+              </tr>
+            </tbody>
+          </table>
+        </WideBox>
+      </div>
       <p class="mt-3">
         Through its own resistor each is at 5 V after
         <span class="font-mono">{{ found.discharge.number }} {{ found.discharge.unit }}</span
