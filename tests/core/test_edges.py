@@ -7,11 +7,18 @@ from dataclasses import replace
 from types import SimpleNamespace
 from typing import Any
 
-from dusky_heron.core.discharge.search import _least_siemens, recommended
-from dusky_heron.core.discharge.tools import Construction, Resistor, Shape, pulse_limit
+from dusky_heron.core.discharge.bleeders import design_bleeder, split
+from dusky_heron.core.discharge.limits import find_limit, limits_table
+from dusky_heron.core.discharge.proving import proof_pairs
+from dusky_heron.core.discharge.search import _least, _least_siemens, recommended
+from dusky_heron.core.discharge.tools import MIN_TAU_S, Construction, Resistor, Shape, pulse_limit
+from dusky_heron.core.discharge.touch_current import on_both_sides, to_chassis
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.markings import read_marking
-from dusky_heron.core.model import CircuitLimit, Evidence, Part, PartKind, Policy, Position, Role
+from dusky_heron.core.metering.accuracy import Value, read_accuracies
+from dusky_heron.core.metering.in_service import from_clamp, from_idle
+from dusky_heron.core.model import Bleeder, CircuitLimit, Evidence, Part, PartKind, Policy, Position, Role, Surroundings
+from dusky_heron.core.model.materials import made_of
 from dusky_heron.core.proving.manual import Healthy
 from dusky_heron.core.proving.truth import power_shows
 from dusky_heron.core.rig.capacitors import Capacitor, Section
@@ -20,9 +27,99 @@ from dusky_heron.core.rig.elements import Resistor as Ohms
 from dusky_heron.core.rig.governors import MAIN, Motor
 from dusky_heron.core.rig.impedance import impedance
 from dusky_heron.core.selection import fit, need_of
+from dusky_heron.core.selection.combine import combinations
+from dusky_heron.core.selection.likely import likely_role
 from dusky_heron.core.selection.sieve import sieve_of
 from dusky_heron.core.verdict.capacitance import zones
 from dusky_heron.core.verdict.windows import Window
+
+
+class Earth(unittest.TestCase):
+    """What leads to the chassis, and where it is proved empty."""
+
+    def test_four_and_five_parts_take_turns_between_the_lines(self) -> None:
+        self.assertEqual(on_both_sides([1, 5, 3, 2, 4]), ([5, 3, 1], [4, 2]))
+        self.assertEqual(on_both_sides([4, 1, 2, 3]), ([4, 2], [3, 1]))
+
+    def test_of_a_part_elsewhere_only_the_y_sections_of_a_network(self) -> None:
+        """2 × 2.5 nF, ±20 % where nothing is printed: 6 nF; one part in an X place leads nowhere."""
+        for text, farads in (("0.1 µF X2 + 2 x 2.5 nF Y2 250 V~", 6e-9), ("2.2 nF Y2 300 V~", 0.0), ("47 nF X2 305 V~", 0.0)):
+            self.assertAlmostEqual(to_chassis(Position("C1", Role.X, read_marking(text), 230)), farads, delta=1e-15)
+
+    def test_a_network_is_proved_at_each_of_its_lines(self) -> None:
+        for text, lines in (("0.1 µF X2 + 2 x 2.5 nF Y2 250 V~", 2), ("3 x 4.7 nF Y2 250 V~", 3)):
+            pairs = proof_pairs(read_marking(text), Surroundings())
+            self.assertEqual(sum("chassis" in pair for pair in pairs), lines, pairs)
+
+
+class Kinds(unittest.TestCase):
+    """What a part is taken for by its value alone: just below, at and above."""
+
+    def test_a_motor_part_from_one_microfarad(self) -> None:
+        for text, role in (("0.99 µF 400 V~", None), ("1 µF 400 V~", Role.MOTOR_RUN), ("1.01 µF 400 V~", Role.MOTOR_RUN)):
+            self.assertEqual(likely_role(read_marking(text)), role, text)
+
+    def test_a_ceramic_up_to_twenty_nanofarads_unless_film_is_printed(self) -> None:
+        for text, first in (
+            ("19.9 nF Y2 300 V~", "class 2 ceramic"), ("20 nF Y2 300 V~", "class 2 ceramic"),
+            ("20.1 nF Y2 300 V~", "polypropylene film"), ("20 nF Y2 300 V~ film", "polypropylene film"),
+        ):  # fmt: skip
+            with self.subTest(text):
+                found = made_of(read_marking(text), Role.Y)
+                self.assertEqual(found.likeliest.title, first)
+                self.assertEqual("class 2 ceramic" in {one.title for one in found.plausible}, "film" not in text)
+
+    def test_an_upper_temperature_from_forty_to_two_hundred(self) -> None:
+        for celsius, read in ((39, False), (40, True), (200, True), (201, False)):
+            marking = read_marking(f"1 µF {celsius} °C")
+            self.assertEqual(marking.climate is not None and marking.climate.upper_c == celsius, read, celsius)
+
+    def test_volts_beside_one_section_only_are_asked_about(self) -> None:
+        marking = read_marking("47 µF 450 V + 22 µF")
+        self.assertEqual([section.rated_dc_v for section in marking.sections], [450, 450])
+        options = {section for doubt in marking.doubts for one in doubt.options for section in volts_of(one.text)}
+        self.assertTrue(marking.provisional)
+        self.assertIn(None, options)
+
+
+def volts_of(text: str) -> list[float | None]:
+    return [section.rated_dc_v for section in read_marking(text).sections]
+
+
+class Chains(unittest.TestCase):
+    """Resistors in series: what each bears against what it may, just below, at and above; and how many there may be."""
+
+    def test_one_that_bears_all(self) -> None:
+        for working, more in ((249.9, True), (250.0, False), (250.1, False)):
+            self.assertEqual("more than" in split(Bleeder(1e5, 1, working), 250.0).sentence, more, working)
+
+    def test_twenty_are_taken_and_no_more(self) -> None:
+        """Each bears 325·1.05/(1.05 + (n − 1)·0.95) at worst: 17.87 V of twenty."""
+        row = find_limit(limits_table(), "IEC 60335-1 (22.5)")
+        least = 325 * 1.05 / (1.05 + 19 * 0.95)
+        self.assertEqual(design_bleeder(row, 1e-6, 325, 230, least + 0.01).count, 20)
+        with self.assertRaises(InputError) as told:
+            design_bleeder(row, 1e-6, 325, 230, least - 0.01)
+        self.assertEqual(told.exception.field, "working_v")
+
+
+class Meters(unittest.TestCase):
+    """What is read of a data sheet, and of a current at idle."""
+
+    def test_an_x_part_that_draws_all_there_is(self) -> None:
+        """1 µF at 230 V and 50 Hz: 72.26 mA."""
+        amps = 2 * math.pi * 50 * 1e-6 * 230
+        current, volts = Value(amps, amps, amps), Value(230.0, 230.0, 230.0)
+        whole = from_clamp(current, volts, 50).value
+        with self.assertRaises(InputError) as told:
+            from_idle(current, volts, 50, beside_f=whole)
+        self.assertEqual(told.exception.field, "beside")
+        self.assertGreater(from_idle(current, volts, 50, beside_f=whole * 0.999).value, 0)
+
+    def test_sixty_signs_of_a_line_that_cannot_be_read(self) -> None:
+        with self.assertRaises(InputError) as told:
+            read_accuracies("x" * 60 + "y", 6000)
+        self.assertIn(f"“{'x' * 60}”", told.exception.sentence)
 
 
 class Windows(unittest.TestCase):
@@ -70,6 +167,35 @@ class Tools(unittest.TestCase):
                         middle = math.sqrt(low * high)
                         low, high = (low, middle) if stands(middle) else (middle, high)
                     self.assertAlmostEqual(_least_siemens(energy_s, tool, farads) / high, 1.0, delta=1e-6)
+
+    def test_the_least_chain_that_stands_a_pulse(self) -> None:
+        """Ohms times what one stands at τ = R·C reaches the energy times its ohms: found here by halving."""
+        for made in Construction:
+            for energy_ohm in (0.5, 30.0, 400.0, 5e3, 6e4, 8e5):
+                for farads in (1e-6, 47e-6, 1e-3, 3.6e-3):
+                    tool = Resistor("r", "r", 1000.0, 0.05, 25.0, made, 500.0)
+
+                    def stands(ohms: float, tool: Resistor = tool, farads: float = farads, energy: float = energy_ohm) -> bool:
+                        joules, _ = pulse_limit(tool, max(ohms * farads, MIN_TAU_S))
+                        return joules is not None and ohms * farads >= MIN_TAU_S and ohms * joules >= energy
+
+                    low, high = 1e-6, 1e12
+                    for _ in range(200):
+                        middle = math.sqrt(low * high)
+                        low, high = (low, middle) if stands(middle) else (middle, high)
+                    self.assertAlmostEqual(_least(energy_ohm, tool, farads) / high, 1.0, delta=1e-6)
+
+
+class Singles(unittest.TestCase):
+    """A can put together of singles: each section within its own window, its ends among it."""
+
+    def test_just_outside_at_and_inside_the_window_of_each(self) -> None:
+        need = need_of(Position("C1", Role.RESERVOIR, read_marking("32+16 µF 450 V-"), 230))
+        second = Part("b", PartKind.ELECTROLYTIC, read_marking("16 µF 450 V-"), quantity=1)
+        for farads, taken in ((28.7, False), (28.8, True), (28.9, True), (47.9, True), (48, True), (48.1, False)):
+            first = Part("a", PartKind.ELECTROLYTIC, read_marking(f"{farads} µF 450 V-"), quantity=1)
+            found = [[part.part_id for part in one.parts] for one in combinations(need, [first, second])]
+            self.assertEqual(found, [["a", "b"]] if taken else [], farads)
 
 
 class Sieves(unittest.TestCase):

@@ -11,6 +11,7 @@ import subprocess
 import sys
 import tempfile
 from collections import Counter
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from queue import Queue
@@ -18,7 +19,7 @@ from queue import Queue
 from tests.mutants.covering import ROOT, Through, tests_through
 from tests.mutants.sites import Mutant, mutants_of
 
-MOST_S = 60.0  # of tests that one mutant is given, as measured under coverage: what lives so long is counted as living
+FIRST_S, REST_S = 60.0, 900.0  # of tests that a mutant is given, as measured under coverage; what lives through both is living
 WHOLE = ("test_constants", "test_tables", "test_same", "SameEverywhere")  # tests that ask most at once
 BY_NAME = ("tests.core.test_tables.", "tests.core.test_constants.")  # they go through every table and module by name
 PARTS = (
@@ -50,7 +51,9 @@ def main() -> int:
     parsed = (one for one in every if one.parses((ROOT / one.file).read_text(encoding="utf-8")))
     drawn = list(itertools.islice(parsed, chosen.count))
     through, took = tests_through()
-    lives = _run(drawn, through, took)
+    lives = _run(drawn, lambda one: _tests_of(one, through, took)[0], took)
+    print(f"· {len(lives)} live through the quickest tests: now the others that go through them", flush=True)
+    lives = _run(lives, lambda one: _tests_of(one, through, took)[1], took)
     rooms, left = Counter(_room(one) for one in drawn), Counter(_room(one) for one in lives)
     for room, count in sorted(rooms.items()):
         print(f"{room:24}{count - left[room]:5} of {count:4}")
@@ -72,7 +75,7 @@ def _equivalents() -> set[tuple[str, str, str, str]]:
         return {(row["file"], row["was"], row["put"], row["line"]) for row in csv.DictReader(file, delimiter="|")}
 
 
-def _run(drawn: list[Mutant], through: Through, took: dict[str, float]) -> list[Mutant]:
+def _run(drawn: list[Mutant], tests_of: Callable[[Mutant], list[str]], took: dict[str, float]) -> list[Mutant]:
     """Those that live, told as they are found."""
     copies: Queue[Path] = Queue()
     cores = os.cpu_count() or 1
@@ -83,7 +86,7 @@ def _run(drawn: list[Mutant], through: Through, took: dict[str, float]) -> list[
         def dies(one: Mutant) -> bool:
             copy = copies.get()
             try:
-                return _noticed(one, copy, _tests_of(one, through, took), took)
+                return _noticed(one, copy, tests_of(one), took)
             finally:
                 copies.put(copy)
 
@@ -108,8 +111,8 @@ def _copied(to: Path) -> Path:
     return to
 
 
-def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str]:
-    """The tests through its line, those first that ask most at once, then the quickest.
+def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> tuple[list[str], list[str]]:
+    """The tests through its line, those first that ask most at once, then the quickest; and those for which there was no time.
 
     Of what is read once, a table or a constant, those through the modules that use it.
     """
@@ -120,12 +123,13 @@ def _tests_of(one: Mutant, through: Through, took: dict[str, float]) -> list[str
         users = [file for file in through if file == one.file or f'"{name}"' in (ROOT / file).read_text(encoding="utf-8")]
         found = {test for file in users for tests in through[file].values() for test in tests}
         found |= {test for test in took if test.startswith(BY_NAME)}
-    quick, total = [], 0.0
+    left, rounds = [FIRST_S, REST_S], (list[str](), list[str]())
     for test in sorted(found, key=lambda test: (not any(whole in test for whole in WHOLE), took.get(test, 0.0), test)):
-        if total + took.get(test, 0.0) <= MOST_S:
-            total += took.get(test, 0.0)
-            quick.append(test)
-    return quick
+        number = next((k for k, seconds in enumerate(left) if took.get(test, 0.0) <= seconds), None)
+        if number is not None:
+            left[number] -= took.get(test, 0.0)
+            rounds[number].append(test)
+    return rounds
 
 
 def _runs(one: Mutant) -> bool:
