@@ -11,7 +11,12 @@ from django.test.testcases import LiveServerThread
 from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.models import Reading
+from dusky_heron.discharge.actions import note_charge
+from dusky_heron.discharge.models import ChargeState
+from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.actions import found_workshop
+from dusky_heron.workshops.models import Member
 from tests import some
 from tests.browser.base import BrowserTest
 from tests.databases import PASSWORD
@@ -97,6 +102,36 @@ class Offline(BrowserTest):
             self.assertEqual(row.stands_at, 2)
         page.see("12.8 µF")
         self.browser.get_log("browser")  # says that the server was gone, which it was
+
+    def test_what_is_noted_of_a_charge_without_a_server_is_in_force_at_once(self) -> None:
+        """Kept shorted by the server's word; energised here, where nobody answers: the screen is never more careless."""
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        place = Position.objects.get(job__number=1)
+        note_charge(Member.objects.get(username="orne").actor, place.id, ChargeIn(state=ChargeState.KEPT_SHORTED))
+        page.open("/")
+        page.see("Wave-pool circulation pump")
+        page.click("Wave-pool circulation pump")
+        page.see("Lift one lead")
+        page.press("2")
+        page.see("kept shorted since", "Link off, and energised")
+        path = self.browser.current_url.removeprefix(self.live_server_url)
+        self.cut()
+        page.click("Link off, and energised")
+        page.click("Press again")
+        page.see("1 entry waits in this browser", "energised since", "not sent yet")
+        self.assertNotIn("kept shorted since", page.text())
+        page.open(path)  # the tab was closed, and is opened again
+        page.see("not sent yet", "energised since")
+        page.press("4")
+        page.see("It is energised: no meter on it, no hand near it. That is not sent yet.")
+        page.press("b")
+        page.see("C1 energised since")
+        self.assertNotIn("kept shorted since", page.text())
+        self.mend()
+        page.until(lambda: "in this browser" not in page.text() and "not sent yet" not in page.text())
+        page.see("C1 energised since")
+        self.browser.get_log("browser")
 
     def test_what_is_half_typed_is_there_again(self) -> None:
         page = self.half_typed()

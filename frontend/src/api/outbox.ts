@@ -13,6 +13,8 @@ export interface Waiting {
   /** How many entries of the job's record its writer had seen. */
   seen?: number
   refused?: string
+  /** The page it was written on, which names its job. */
+  about?: string
 }
 
 const STORE = 'outbox'
@@ -153,6 +155,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     body,
     at: new Date().toISOString(),
     seen: seenEntries.value,
+    about: location.pathname,
   }
   try {
     keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))

@@ -10,7 +10,7 @@ export function sayCharge(item: Item): string {
   const at = item.at ? ` at ${time(item.at)}` : ''
   const lapse = item.lapses_at ? time(item.lapses_at) : ''
   const known = item.sentence ? `: ${item.sentence}` : ''
-  if (item.state === 'energised') return `energised${since}`
+  if (item.state === 'energised') return `energised${since}${known}`
   if (item.state === 'rising') return `rising${since}: stop`
   if (item.state === 'emptying') return `emptying${since}, not proved${known}`
   if (item.state === 'proved') return `proved ${item.sentence}${at}, lapses ${lapse}`

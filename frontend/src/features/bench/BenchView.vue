@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useInAddress } from '@/app/address'
+import { benchAsKnownHere, useUnsent } from '@/api/unsent'
 import { useShortcuts } from '@/app/shortcuts'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -12,7 +13,9 @@ import { ORDERS, groupsOf } from './order'
 import { useBench } from './queries'
 
 const NewJobDialog = defineAsyncComponent(() => import('@/features/job/NewJobDialog.vue'))
-const { data: sheets, error } = useBench()
+const { data: told, error } = useBench()
+const { unsent, now } = useUnsent()
+const sheets = computed(() => told.value && benchAsKnownHere(told.value, unsent.value, now.value))
 const opening = ref(false)
 const BENCHES = [
   { to: '/dropper', title: 'Dropper bench' },

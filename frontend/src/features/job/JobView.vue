@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch, type Component } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { asKnownHere, useUnsent } from '@/api/unsent'
 import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import AssessStage from '@/features/assessment/AssessStage.vue'
@@ -41,7 +42,11 @@ const SHEETS: Record<Stage, Component> = {
 const LATE: Sheet[] = ['fit', 'power', 'handback', 'record'] // no position is added then
 const route = useRoute()
 const router = useRouter()
-const { data: sheet, error } = useJob(() => id)
+const { data: told, error } = useJob(() => id)
+const { unsent, now } = useUnsent()
+const sheet = computed(
+  () => told.value && { ...told.value, charge_line: asKnownHere(told.value.charge_line, id, unsent.value, now.value) },
+)
 provideJob(() => id)
 const { data: beat } = useBeat(() => id)
 const { data: words } = useVocabulary()

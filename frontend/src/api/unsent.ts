@@ -1,0 +1,100 @@
+import { useNow } from '@vueuse/core'
+import { computed, type ComputedRef } from 'vue'
+import type { Schemas } from './client'
+import { waiting, type Waiting } from './outbox'
+
+type Item = Schemas['ChargeItem']
+/** What an unsent write says about a charge: that there is a voltage, or only that what the server knows may be so no more. */
+export interface Unsent {
+  says: 'energised' | 'unknown'
+  /** The position or the job it was written to, and the page it was written on, which names its job. */
+  to: string
+  about: string
+  at: string
+}
+
+/** What of a position or a job says nothing about a charge; whatever is not named here may. */
+const ELSE =
+  /^POST (positions\/[^/]+\/(signs|verdict|verdict\/kept|batch|override|take-out|choice|order|fitting)|jobs\/[^/]+\/(found|photos|beside|board|bill|bill\/preview|walk|deviations|report|job-file|accept|positions))$|^PUT jobs\/[^/]+(\/(quote|powerup))?$/
+const POWERED = /^POST (jobs\/[^/]+\/(powerup\/steps|soak)|positions\/[^/]+\/forming)$/
+const READING = /^POST positions\/[^/]+\/readings$/
+const CHARGE = /^POST positions\/[^/]+\/charge$/
+const CHARGING = ['insulation', 'leakage'] // its tester lays volts on the part
+const WORSE = ['energised', 'rising', 'revoked'] // than unknown
+const SAID = 'not sent yet'
+const CAUTION = {
+  energised: 'It is energised: no meter on it, no hand near it. That is not sent yet.',
+  unknown: 'What was noted last is not sent yet: take it for charged, and prove it.',
+  lapsed: 'Its proof has lapsed: prove it again.',
+}
+
+function saysOf(one: Waiting): Unsent['says'] | '' {
+  const what = `${one.method} ${one.url.replace('/api/', '')}`
+  if (!/^\w+ (positions|jobs)\//.test(what) || ELSE.test(what)) return ''
+  if (POWERED.test(what)) return 'energised'
+  let body: { state?: string; quantity?: string }
+  try {
+    body = JSON.parse(one.body || '{}') as typeof body
+  } catch {
+    return 'unknown'
+  }
+  if (CHARGE.test(what) && body.state === 'energised') return 'energised'
+  return READING.test(what) && !CHARGING.includes(body.quantity ?? '') ? '' : 'unknown'
+}
+
+/** What of the unsent writes speaks of a charge, those that say there is one first. */
+export function unsentOf(writes: Waiting[]): Unsent[] {
+  const found = writes.flatMap((one) => {
+    const says = saysOf(one)
+    return says ? [{ says, to: one.url.split('/')[3] ?? '', about: one.about ?? '', at: one.at }] : []
+  })
+  return found.sort((a, b) => Number(b.says === 'energised') - Number(a.says === 'energised'))
+}
+
+function known(item: Item, unsent: Unsent | undefined, now: number): Item {
+  if (unsent?.says === 'energised' || (unsent && !WORSE.includes(item.state)))
+    return {
+      ...item,
+      state: unsent.says,
+      caution: CAUTION[unsent.says],
+      sentence: SAID,
+      at: unsent.at,
+      lapses_at: null,
+    }
+  if (item.state === 'proved' && Date.parse(item.lapses_at ?? '') <= now)
+    return { ...item, state: 'lapsed', caution: CAUTION.lapsed }
+  return item
+}
+
+/** A job's charge line as it is known here: with what was not sent yet, and with proofs that lapsed while no answer came. */
+export function asKnownHere(items: Item[], job: string, unsent: Unsent[], now: number): Item[] {
+  return items.map((item) =>
+    known(
+      item,
+      unsent.find((one) => one.to === item.position_id || one.to === job),
+      now,
+    ),
+  )
+}
+
+/** The rows of the Bench likewise: what was not sent of any place of a job is told of the job. */
+export function benchAsKnownHere(rows: Schemas['BenchJob'][], unsent: Unsent[], now: number): Schemas['BenchJob'][] {
+  return rows.map((row) => {
+    const mine = unsent.find((one) => one.to === row.job.id || one.about.split('/').includes(row.job.id))
+    const gravest = row.gravest && known(row.gravest, mine, now)
+    const doubted = gravest !== row.gravest
+    return {
+      ...row,
+      gravest,
+      may_hurt: row.may_hurt || doubted,
+      may_kill: row.may_kill || gravest?.state === 'energised',
+    }
+  })
+}
+
+const OFTEN_MS = 5_000
+/** What speaks of a charge and was not sent yet, and the time of day, told anew as they change. */
+export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<number> } {
+  const time = useNow({ interval: OFTEN_MS })
+  return { unsent: computed(() => unsentOf(waiting.value)), now: computed(() => time.value.getTime()) }
+}
