@@ -186,3 +186,39 @@ describe('a browser without room', () => {
     expect(outbox.waiting.value).toEqual([])
   })
 })
+
+describe('what is sent and not read again', () => {
+  const settled = () => new Promise((resolve) => setTimeout(resolve, 5))
+
+  it('stands in the queue until what follows from it was read', async () => {
+    await expect(outbox.fetchOrKeep(write('a'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    let read = () => {}
+    outbox.whenSent(() => new Promise<void>((resolve) => (read = resolve)))
+    server.mockClear().mockResolvedValue(answer(200))
+    const flushed = outbox.flush()
+    await settled()
+    expect([keys(), kept().map((row) => row.key)]).toEqual([['a'], ['a']])
+    read()
+    await flushed
+    expect(kept()).toEqual([])
+  })
+
+  it('is under way from its pressing until it has landed', async () => {
+    let answered: (response: Response) => void = () => {}
+    server.mockReset().mockReturnValue(new Promise((resolve) => (answered = resolve)))
+    const sent = outbox.fetchOrKeep(write('a'))
+    await settled()
+    expect(outbox.underWay.value.map((row) => row.key)).toEqual(['a'])
+    answered(answer(200))
+    await sent
+    expect(outbox.underWay.value.map((row) => row.key)).toEqual(['a'])
+    outbox.landed('a')
+    expect(outbox.underWay.value).toEqual([])
+  })
+
+  it('is told of by whomever it is', async () => {
+    await expect(outbox.fetchOrKeep(write('a'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    await asMember('vell')
+    expect([outbox.waiting.value.length, outbox.everybodys.value.map((row) => row.key)]).toEqual([0, ['a']])
+  })
+})

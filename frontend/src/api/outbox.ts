@@ -19,6 +19,7 @@ export interface Waiting {
 
 const STORE = 'outbox'
 const AGAIN_MS = 4_000
+const REREAD_MS = 10_000
 const NOT_THERE = [502, 503, 504]
 const SECRET = /^\/api\/(session|members)/ // what carries a password is sent now or not at all
 /** What waits; what cannot be read is laid aside, so that the page opens and nothing is thrown away. */
@@ -36,11 +37,21 @@ function read(): Waiting[] {
 }
 const all = ref<Waiting[]>(read())
 const member = ref('')
-let sent: (() => void)[] = []
+const flying = ref<Waiting[]>([])
+let sent: (() => unknown)[] = []
 let token: () => string = () => ''
 
 /** What this member still has to send, and what was refused. */
 export const waiting = computed(() => all.value.filter((one) => one.member === member.value))
+
+/** What anybody has still to send from this browser: what it says of a charge holds, whoever is signed in. */
+export const everybodys = computed(() => all.value)
+/** What was sent and is not answered, or not read again since. */
+export const underWay = computed(() => flying.value)
+/** A write was answered, and what follows from it was read again. */
+export function landed(key: string): void {
+  flying.value = flying.value.filter((one) => one.key !== key)
+}
 
 /** The write waits in the browser: no answer yet, and nothing lost. */
 export class QueuedError extends Error {}
@@ -58,8 +69,8 @@ export function sendFor(id: string, csrf: () => string): void {
   void flush()
 }
 
-/** Called after something that waited was sent. */
-export function whenSent(handler: () => void): () => void {
+/** Called after something that waited was sent; it stands until what the handler answers has come. */
+export function whenSent(handler: () => unknown): () => void {
   sent.push(handler)
   return () => (sent = sent.filter((one) => one !== handler))
 }
@@ -96,6 +107,12 @@ const post = (one: Waiting) =>
     },
   })
 
+/** What was read before is read again, as long as that may take. */
+async function reread(): Promise<void> {
+  const longest = new Promise((resolve) => setTimeout(resolve, REREAD_MS))
+  await Promise.race([Promise.all(sent.map((handler) => handler())), longest])
+}
+
 /** Sends what waits, oldest first, one tab at a time; stops at the first that gets no answer. */
 export async function flush(): Promise<void> {
   await navigator.locks.request(STORE, async () => {
@@ -109,14 +126,16 @@ export async function flush(): Promise<void> {
       if (response.status === 401) return
       if (NOT_THERE.includes(response.status) && (await saysItself(response)) !== 'too-long') return
       unanswered.value = null
-      if (response.ok) discard(one.key)
-      else {
+      if (response.ok) {
+        await reread()
+        discard(one.key)
+      } else {
         const said = (await response.json().catch(() => ({}))) as { detail?: string }
         keep((now) =>
           now.map((row) => (row.key === one.key ? { ...row, refused: said.detail ?? 'It was refused.' } : row)),
         )
+        await reread()
       }
-      for (const handler of sent) handler()
     }
   })
 }
@@ -137,16 +156,6 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
   if (!key || !plain || !member.value) return fetch(request)
   const body = await request.clone().text()
-  const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
-  if (behind()) await flush()
-  if (!behind()) {
-    try {
-      const response = await fetch(request)
-      if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
-    } catch {
-      unanswered.value ??= new Date()
-    }
-  }
   const row: Waiting = {
     member: member.value,
     key,
@@ -156,6 +165,17 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     at: new Date().toISOString(),
     seen: seenEntries.value,
     about: location.pathname,
+  }
+  flying.value = [...flying.value.filter((one) => one.key !== key), row]
+  const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
+  if (behind()) await flush()
+  if (!behind()) {
+    try {
+      const response = await fetch(request)
+      if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
+    } catch {
+      unanswered.value ??= new Date()
+    }
   }
   try {
     keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))

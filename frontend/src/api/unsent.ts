@@ -1,7 +1,7 @@
 import { useNow } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import type { Schemas } from './client'
-import { waiting, type Waiting } from './outbox'
+import { everybodys, underWay, type Waiting } from './outbox'
 
 type Item = Schemas['ChargeItem']
 /** What an unsent write says about a charge: that there is a voltage, or only that what the server knows may be so no more. */
@@ -96,5 +96,9 @@ const OFTEN_MS = 5_000
 /** What speaks of a charge and was not sent yet, and the time of day, told anew as they change. */
 export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<number> } {
   const time = useNow({ interval: OFTEN_MS })
-  return { unsent: computed(() => unsentOf(waiting.value)), now: computed(() => time.value.getTime()) }
+  const unsent = computed(() => [
+    ...unsentOf(underWay.value).filter((one) => one.says === 'energised'), // the rest is answered before anybody reads it
+    ...unsentOf(everybodys.value),
+  ])
+  return { unsent, now: computed(() => time.value.getTime()) }
 }

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onScopeDispose, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
 import { ProblemError } from './client'
-import { whenSent } from './outbox'
+import { landed, whenSent } from './outbox'
 
 export type Headers = { 'Idempotency-Key': string }
 
@@ -76,6 +76,7 @@ export function useWrite<Input, Output>(
       return undefined
     } finally {
       pending.value = false
+      landed(key)
     }
   }
   const settled = async () => {

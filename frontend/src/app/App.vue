@@ -35,7 +35,7 @@ watch(
   },
   { immediate: true },
 )
-onScopeDispose(whenSent(() => void queries.invalidateQueries()))
+onScopeDispose(whenSent(() => queries.invalidateQueries()))
 whenSignedOut(() => {
   expired.value = me.value !== undefined
   void lockSeen()
