@@ -1,4 +1,4 @@
-"""Two years of the demo's workshop before its open jobs: thirty taken in, looked at and handed back, by a clock of their own."""
+"""Two years of the demo's workshop before its open jobs: sixty taken in, looked at and handed back, by a clock of their own."""
 
 import csv
 import datetime
@@ -13,6 +13,8 @@ from django.utils import timezone
 
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.schemas import ReadingIn
+from dusky_heron.buying.actions import add_supplier, order_parcel, put_offers, receive, want_part
+from dusky_heron.buying.schemas import OfferIn, OrderIn, ReceiveIn, SupplierIn, WantIn
 from dusky_heron.core.model import Condition, Role
 from dusky_heron.fitting.actions import note_beside
 from dusky_heron.fitting.schemas import BesideIn
@@ -20,6 +22,7 @@ from dusky_heron.handback.actions import hand_back, make_check, sign_deviation, 
 from dusky_heron.handback.schemas import CheckState, DeviationIn, ProofCheckIn, QuoteIn, QuoteLine, ReturnIn
 from dusky_heron.jobs.actions import add_position, open_job
 from dusky_heron.jobs.schemas import Connection, JobIn, PositionIn, ProtectionClass
+from dusky_heron.record.actions import writing
 from dusky_heron.record.actor import Actor
 from dusky_heron.stock.actions import move_part
 from dusky_heron.stock.schemas import MoveIn
@@ -29,6 +32,8 @@ TIMES = 2  # that each of the list came in
 DAYS = 730
 METER = "Blue hand meter"
 QUOTED = 3  # every so-many-th had a quote
+ORDERED = {14: 0, 29: 3, 41: 0, 52: 1}  # after which jobs the drawer was restocked, and with which of its parts
+RESTOCK = 6
 FAILS_FROM_YEARS = 12  # about where parts of the demo begin to fail
 BESIDE = (("fuse", "1.9 Ω cold"), ("varistor", "no mark on it"), ("rectifier", "0.51 V each way"), ("relay", "contacts cleaned"))
 
@@ -45,18 +50,45 @@ def as_of(moment: datetime.datetime) -> Iterator[None]:
 
 
 def history(lead: Actor, second: Actor, meters: Mapping[str, UUID], parts: list[UUID], today: datetime.datetime) -> None:
-    """Thirty jobs handed back and what came and went meanwhile; the same for everybody who loads the demo."""
+    """Sixty jobs handed back and what came and went meanwhile; the same for everybody who loads the demo."""
     chance = random.Random(1953)  # noqa: S311 - invented work, the same each time
     with JOBS.open(encoding="utf-8") as file:
         rows = list(csv.DictReader(file, delimiter="|")) * TIMES
     chance.shuffle(rows)
+    with as_of(today - datetime.timedelta(days=DAYS - 1)):
+        seller = _seller(lead, parts)
     for k, row in enumerate(rows, start=1):
         day = today - datetime.timedelta(days=(DAYS - 20) * (1 - k / len(rows)) + 3)
-        with as_of(day):
+        with as_of(day), writing():
             _job(chance, (lead, second)[k % 2], lead, row, meters[METER], k, day.year)
             if k % 3 == 0:
                 bought = MoveIn(change=chance.choice((1, 2, 5)), says="bought at the counter")
                 move_part(lead, chance.choice(parts), bought)
+            if k in ORDERED:
+                _order(lead, parts[ORDERED[k]], seller, day)
+
+
+def _seller(lead: Actor, parts: list[UUID]) -> UUID:
+    """Where the workshop bought what wears, as long as that had it: what it asked then."""
+    wharf = SupplierIn(
+        name="Old Wharf Stores", postage=Decimal("3.80"), minimum_order=Decimal("15.00"), days=4, counter=False, service_code=""
+    )
+    supplier = add_supplier(lead, wharf)
+    asked = [
+        OfferIn(supplier_id=supplier.id, part_id=parts[row], code=f"OW {row}", prices="1: 4.10, 10: 3.60", pack=1, available=40)
+        for row in sorted(set(ORDERED.values()))
+    ]
+    put_offers(lead, asked)
+    return supplier.id
+
+
+def _order(lead: Actor, part: UUID, seller: UUID, day: datetime.datetime) -> None:
+    """Restocking: wanted, ordered, and come four days later."""
+    found = want_part(lead, WantIn(part_id=part, quantity=RESTOCK))
+    total = next(parcel.total for parcel in found.basket.parcels if parcel.supplier_id == seller)
+    (ordered,) = order_parcel(lead, OrderIn(supplier_id=seller, total=total)).ordered
+    with as_of(day + datetime.timedelta(days=4)):
+        receive(lead, ordered.id, ReceiveIn(quantity=RESTOCK, lot=f"{day:%y%W}-3", date_code=f"{day:%y%W}"))
 
 
 def _job(chance: random.Random, actor: Actor, lead: Actor, row: Mapping[str, str], meter: UUID, number: int, year: int) -> None:

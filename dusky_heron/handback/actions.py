@@ -13,7 +13,7 @@ from dusky_heron.core.returning import checks as core
 from dusky_heron.discharge.actions import charged, energise, links_off
 from dusky_heron.handback import tasks
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
-from dusky_heron.handback.queries import checks, handback, quote, show_quote, show_soak
+from dusky_heron.handback.queries import handback, quote, show_quote, show_soak, stands, warranty_months, work_on
 from dusky_heron.handback.schemas import (
     CheckState,
     DeviationIn,
@@ -42,8 +42,8 @@ NO_METER = KnownMeter("", Specification(), overdue=False)
 @action(Permission.WORK)
 def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
     """Write down what was read for a check, and judge it."""
-    find_job(actor, job_id, lock=True)
-    check = checks(actor, job_id).get(data.check_id)
+    work = work_on(actor, find_job(actor, job_id, lock=True))
+    check = next((check for check in work.checks if check.id == data.check_id), None)
     if check is None:
         raise InputError("check_id", "This job asks for no such check now: look again.")
     by = NO_METER
@@ -77,8 +77,8 @@ def make_check(actor: Actor, job_id: UUID, data: ProofCheckIn) -> HandbackOut:
     }
     enter(actor, job_id, "check", body, result)
     if check.quantity in CHARGING:
-        charged(actor, job_places(actor, job_id), TESTED)
-    return handback(actor, job_id)
+        charged(actor, [shown for shown, _ in work.places], TESTED)
+    return stands(actor, work)
 
 
 @action(Permission.WORK)
@@ -119,14 +119,14 @@ def end_soak(actor: Actor, job_id: UUID, data: SoakEnd) -> HandbackOut:
 @action(Permission.LEAD)
 def sign_deviation(actor: Actor, job_id: UUID, data: DeviationIn) -> HandbackOut:
     """Sign that a job may go back though a required check failed or is missing, with the reason."""
-    find_job(actor, job_id, lock=True)
-    check = next((check for check in handback(actor, job_id).checks if check.id == data.check_id), None)
+    work = work_on(actor, find_job(actor, job_id, lock=True))
+    check = next((check for check in stands(actor, work).checks if check.id == data.check_id), None)
     if check is None or not check.required or check.state is CheckState.PASSES:
         raise InputError("check_id", "There is nothing to sign there.")
     title = f"{check.place}: {check.title}" if check.place else check.title
     row = Deviation(job_id=job_id, check_id=check.id, title=title, reason=data.reason)
     enter(actor, job_id, "deviation signed", {"check": title, "stood": check.state, "reason": data.reason}, row)
-    return handback(actor, job_id)
+    return stands(actor, work)
 
 
 @action(Permission.WORK)
@@ -161,30 +161,32 @@ def write_quote(actor: Actor, job_id: UUID, data: QuoteIn) -> QuoteOut:
 def hand_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Hand a job back to its customer: every required check passed, or signed by a lead."""
     job = find_job(actor, job_id, lock=True)
-    now = handback(actor, job_id)
+    work = work_on(actor, job)
+    now = stands(actor, work)
     if now.returned_at:
         raise InputError("note", "It has been handed back already.")
     if now.missing:
         raise InputError("note", f"It stays here: {'; '.join(now.missing)}. A lead may sign a deviation with a reason.")
     if now.soak and not now.soak.ended:
         raise InputError("note", "A soak still runs: end it first, nothing runs on after the hand-back.")
-    links = links_off(job_places(actor, job_id), taken_off=data.links_off, field="links_off")
-    until = months_on(timezone.localdate(), quote(actor, job_id).warranty_months)
+    links = links_off([shown for shown, _ in work.places], taken_off=data.links_off, field="links_off")
+    until = months_on(timezone.localdate(), warranty_months(actor, job_id))
     row = Return(job_id=job_id, warranty_until=until, note=data.note)
     enter(actor, job_id, "handed back", {"warranty until": until.isoformat(), "note": data.note, **links}, row)
     mark_returned(job, row.at)
-    return handback(actor, job_id)
+    return now.model_copy(update={"returned_at": row.at, "returned_by": row.by_name, "warranty_until": until})
 
 
 @action(Permission.WORK)
 def take_back(actor: Actor, job_id: UUID, data: ReturnIn) -> HandbackOut:
     """Take a job that was handed back on the bench again; the record goes on."""
     job = find_job(actor, job_id, lock=True)
-    if not handback(actor, job_id).returned_at:
+    work = work_on(actor, job)
+    if not stands(actor, work).returned_at:
         raise InputError("note", "It is on the bench.")
     enter(actor, job_id, "back on the bench", {"note": data.note}, Return(job_id=job_id, returned=False, note=data.note))
     mark_returned(job, None)
-    return handback(actor, job_id)
+    return stands(actor, work)
 
 
 def months_on(day: datetime.date, months: int) -> datetime.date:

@@ -1,7 +1,7 @@
 """Reading where a job stands before it goes back; each function says how many statements it takes."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from decimal import Decimal
 from uuid import UUID
@@ -19,8 +19,8 @@ from dusky_heron.core.selection.ways import Way
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
 from dusky_heron.handback.schemas import CheckState, HandbackOut, PlaceOut, ProofCheckOut, QuoteLine, QuoteOut, SoakOut
-from dusky_heron.jobs.queries import job as find
-from dusky_heron.jobs.queries import known_positions
+from dusky_heron.jobs.models import Job
+from dusky_heron.jobs.queries import find_job, known_positions, show_job
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.clock import watch
@@ -40,12 +40,13 @@ SETTLED = (CheckState.PASSES, CheckState.SIGNED)
 
 
 @dataclass(frozen=True, slots=True)
-class _Work:
-    """A job with its places, and what is in them now."""
+class Work:
+    """A job with its places, what is in them now, and the checks it asks for."""
 
     job: JobOut
     places: list[tuple[PositionOut, Position]]
     chosen: dict[UUID, ChoiceOut]
+    checks: tuple[core.Check, ...] = ()
 
     @property
     def now(self) -> list[Position]:
@@ -59,15 +60,20 @@ class _Work:
         return {key: choice for key, choice in self.chosen.items() if choice.stands or choice.way is Way.REMOVED}
 
 
-def _work(actor: Actor, job_id: UUID) -> _Work:
-    """Three statements."""
-    job = find(actor, job_id)
-    placed = [(shown, place) for shown, place, _ in known_positions(actor, job_id=job_id)]
-    return _Work(job, placed, choices([shown.id for shown, _ in placed]))
+def work_on(actor: Actor, job: Job) -> Work:
+    """A job of the asker's workshop, with the checks it asks for. Four statements."""
+    work = _placed(actor, job)
+    return replace(work, checks=_checks(actor, work))
 
 
-def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
-    """The checks that a job asks for. Two statements."""
+def _placed(actor: Actor, job: Job) -> Work:
+    """Two statements."""
+    placed = [(shown, place) for shown, place, _ in known_positions(actor, job_id=job.id)]
+    return Work(show_job(job), placed, choices([shown.id for shown, _ in placed]))
+
+
+def _checks(actor: Actor, work: Work) -> tuple[core.Check, ...]:
+    """Two statements."""
     rows = limits_of_workshop(actor)
     standard, protection = work.job.standard or None, str(work.job.protection_class)
     across = on_the_pins(work.now)
@@ -89,17 +95,17 @@ def checks_of(actor: Actor, work: "_Work") -> tuple[core.Check, ...]:
     )
 
 
-def checks(actor: Actor, job_id: UUID) -> dict[str, core.Check]:
-    """The checks that a job asks for, by id. Five statements."""
-    return {check.id: check for check in checks_of(actor, _work(actor, job_id))}
-
-
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
     """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
-    work = _work(actor, job_id)
+    return stands(actor, work_on(actor, find_job(actor, job_id)))
+
+
+def stands(actor: Actor, work: Work) -> HandbackOut:
+    """Where a job stands before it goes back, when what is to be checked is known. Eight statements."""
+    job_id = work.job.id
     made = {row.check_id: row for row in CheckResult.standing(job_id=job_id)}
     signed = {row.check_id: row for row in Deviation.signed_here(job_id=job_id)}
-    shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in checks_of(actor, work)]
+    shown = [_check(check, made.get(check.id), signed.get(check.id)) for check in work.checks]
     soak = Soak.standing(job_id=job_id).last()
     if work.changed:
         shown.append(_soak_check(soak, signed.get(SOAK)))
@@ -205,7 +211,7 @@ def _place_check(place: PlaceOut, signed: Deviation | None) -> ProofCheckOut:
     return _plain(f"fitted:{place.name}", "new part fitted", place.name, how, CheckState.MISSING, signed)
 
 
-def _places(actor: Actor, work: "_Work") -> list[PlaceOut]:
+def _places(actor: Actor, work: Work) -> list[PlaceOut]:
     """Places whose verdict asks for another part, or that have one. Two statements, four or five more by what is recorded."""
     standing = words(actor, {shown.id: place for shown, place in work.places})
     done = fitted(work.chosen.values())
@@ -239,11 +245,12 @@ def show_soak(soak: Soak) -> SoakOut:
 
 def quote(actor: Actor, job_id: UUID) -> QuoteOut:
     """What a job costs; before anybody wrote it down, its parts as the drawer has them now. At most six statements."""
-    kept = Quote.objects.filter(job_id=find(actor, job_id).id).first()
+    job = find_job(actor, job_id)
+    kept = Quote.objects.filter(job_id=job.id).first()
     if kept:
         return show_quote(kept)
     usual = terms(actor)
-    work = _work(actor, job_id)
+    work = _placed(actor, job)
     parts = [
         (f"{shown.name}: {part.marking}", place.surroundings.count, part)
         for shown, place in work.places
@@ -261,6 +268,12 @@ def quote(actor: Actor, job_id: UUID) -> QuoteOut:
         ),
         unpriced=[text for (text, _, _), cost in zip(parts, costs, strict=True) if not cost],
     )  # fmt: skip
+
+
+def warranty_months(actor: Actor, job_id: UUID) -> int:
+    """Of a job: as its quote says, or as the workshop usually gives. At most two statements."""
+    kept = Quote.objects.filter(job_id=job_id).first()
+    return kept.warranty_months if kept else terms(actor).warranty_months
 
 
 def show_quote(kept: Quote, unpriced: Iterable[str] = ()) -> QuoteOut:

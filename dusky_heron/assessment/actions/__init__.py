@@ -1,6 +1,7 @@
 """Noting a reading or a sign, judged at once and recorded; taking or keeping a re-judgement; deciding about the rest of a set."""
 
 import json
+from dataclasses import replace
 from uuid import UUID
 
 from dusky_heron.assessment.models import BatchDecision, Reading, RecordedVerdict, SeenSign
@@ -149,4 +150,4 @@ def judge_again(actor: Actor, position: PositionOut) -> AssessmentOut:
         **({"before": one.recorded.word} if one.recorded else {}),
     }
     enter(actor.here, position.job_id, "verdict", body, verdict)
-    return assessment(actor, position.id)
+    return show_known(replace(one, recorded=verdict))

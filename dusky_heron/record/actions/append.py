@@ -15,7 +15,7 @@ from django.db import models, transaction
 
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.binding import Binds, bound_models, digest_of, digests, write_binds
-from dusky_heron.record.clock import watch
+from dusky_heron.record.clock import Moment, watch
 from dusky_heron.record.models import Chain, Entered, Entry
 
 LONG_AGO = datetime.datetime(1970, 1, 1, tzinfo=datetime.UTC)  # where nobody knows how long it waited
@@ -66,14 +66,18 @@ class _Writing:
         self.pending: list[_Pending] = []
         self.chains: dict[UUID, Chain] = {}
         self.touched: dict[str, set[Any]] = defaultdict(set)
+        self.moment: Moment | None = None
         self.made: dict[tuple[str, str], _Pending] = {}  # by model and key, the entry that made a row
 
     def chain(self, actor: Actor, subject_id: UUID) -> Chain:
         """The chain of a subject, held; a new one is said in the record of its workshop."""
         if subject_id not in self.chains:
-            where = {"subject_id": subject_id, "workshop_id": actor.workshop_id}
-            _, new = Chain.objects.get_or_create(subject_id=subject_id, defaults={"workshop_id": actor.workshop_id})
-            self.chains[subject_id] = Chain.objects.select_for_update().get(**where)
+            held, new = Chain.objects.select_for_update().filter(subject_id=subject_id, workshop_id=actor.workshop_id), False
+            chain = held.first()
+            if chain is None:
+                _, new = Chain.objects.get_or_create(subject_id=subject_id, defaults={"workshop_id": actor.workshop_id})
+                chain = held.get()
+            self.chains[subject_id] = chain
             if new and subject_id != actor.workshop_id:
                 self.add(actor.here, actor.workshop_id, BEGUN, {"of": str(subject_id)})
         return self.chains[subject_id]
@@ -81,7 +85,7 @@ class _Writing:
     def add(self, actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any]) -> Stand:
         """Another entry of a chain."""
         chain = self.chain(actor, subject_id)
-        moment = watch()
+        moment = self.moment = watch(self.moment)
         chain.length += 1
         taken_at = _taken_at(actor, moment.now)
         said = {
