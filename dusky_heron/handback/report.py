@@ -23,8 +23,9 @@ from dusky_heron.jobs.queries import known_positions
 from dusky_heron.longwork.progress import StopAsked, Tell, nobody
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import Lost
-from dusky_heron.record.queries import entries_of, head_of, verify
+from dusky_heron.record.queries import entries_of, head_of
 from dusky_heron.record.schemas import EntryOut
+from dusky_heron.record.verifying import verify
 from dusky_heron.replacement.queries import Decided, decided
 from dusky_heron.workshops.queries import terms, workshop_name
 

@@ -74,22 +74,25 @@ def digest_of(text: str) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def differences(subject_id: UUID, wrote: Mapping[tuple[str, str], tuple[str, str]]) -> list[str]:
-    """How the rows of a subject differ from what its entries wrote, in sentences. A statement a bound model.
+def differences(wrote_by: Mapping[UUID, Mapping[tuple[str, str], tuple[str, str]]]) -> dict[UUID, list[str]]:
+    """How the rows of each subject differ from what its entries wrote, in sentences. A statement a bound model.
 
-    :param wrote: by model and key the digest that was written last, and what wrote it
+    :param wrote_by: by subject, then by model and key, the digest that was written last, and what wrote it
     """
-    found, seen = [], set()
+    found: dict[UUID, list[str]] = {subject_id: [] for subject_id in wrote_by}
+    seen = set[tuple[UUID, str, str]]()
     for label, (model, path) in bound_models().items():
         name = str(model._meta.verbose_name)
-        for key, (_, digest) in digests(label, **{path: subject_id}).items():
-            seen.add((label, key))
-            said = wrote.get((label, key))
+        for key, (subject_id, digest) in digests(label, **{f"{path}__in": list(wrote_by)}).items():
+            seen.add((subject_id, label, key))
+            said = wrote_by[subject_id].get((label, key))
             if said is None:
-                found.append(f"There is a {name} that no entry wrote: {key}.")
+                found[subject_id].append(f"There is a {name} that no entry wrote: {key}.")
             elif said[0] != digest:
-                found.append(f"A {name} is not what {said[1]} wrote: {key}.")
-    for (label, key), (_, place) in wrote.items():
-        if (label, key) not in seen:
-            found.append(f"A {bound_models()[label][0]._meta.verbose_name} that {place} wrote is gone: {key}.")
+                found[subject_id].append(f"A {name} is not what {said[1]} wrote: {key}.")
+    for subject_id, wrote in wrote_by.items():
+        for (label, key), (_, place) in wrote.items():
+            if (subject_id, label, key) not in seen:
+                gone = f"A {bound_models()[label][0]._meta.verbose_name} that {place} wrote is gone: {key}."
+                found[subject_id].append(gone)
     return found

@@ -19,7 +19,7 @@ from dusky_heron.assessment.queries.board import BOARDS
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.models import Chain
-from dusky_heron.record.queries import verify
+from dusky_heron.record.verifying import verify
 from dusky_heron.workshops.models import Member
 from tests.databases import lay_photos
 

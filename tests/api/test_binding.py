@@ -18,7 +18,7 @@ from dusky_heron.instruments.models import Meter
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.binding import bound_models, digests
 from dusky_heron.record.models import Chain, Entry
-from dusky_heron.record.queries import verify, verify_all
+from dusky_heron.record.verifying import verify, verify_all
 from tests import drawn_by
 from tests.api.base import ApiTest
 

@@ -12,7 +12,8 @@ from dusky_heron.handback.models import CheckResult
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Entered, Entry
-from dusky_heron.record.queries import rows_of, verify
+from dusky_heron.record.queries import rows_of
+from dusky_heron.record.verifying import verify
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.schemas import NewMember
 from tests import drawn_by, loose

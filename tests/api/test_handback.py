@@ -17,7 +17,7 @@ from dusky_heron.handback.models import CheckResult, Soak
 from dusky_heron.handback.report import report_html
 from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Chain
-from dusky_heron.record.queries import printed_head_stands
+from dusky_heron.record.verifying import verify_all
 from dusky_heron.replacement.models import Choice
 from dusky_heron.stock.models import Part
 from tests.api.base import ApiTest
@@ -348,7 +348,7 @@ class Papers(HandingBack):
         self.assertNotIn("safe ", said.lower())
         head = Chain.objects.get(subject_id=self.job(3).id).head
         self.assertIn(" ".join(head[k : k + 8] for k in range(0, 64, 8)), said)
-        self.assertTrue(printed_head_stands(head))
+        self.assertIn(head, dict(verify_all([head]))[self.job(3).id].printed)
 
     def test_hostile_words_are_printed_as_words(self) -> None:
         job = self.post(

@@ -30,7 +30,8 @@ from dusky_heron.record.actions import append, writing
 from dusky_heron.record.actions.append import link
 from dusky_heron.record.actor import Actor, Sending
 from dusky_heron.record.models import Chain, Entry
-from dusky_heron.record.queries import entries_of, verify
+from dusky_heron.record.queries import entries_of
+from dusky_heron.record.verifying import verify
 from dusky_heron.workshops.models import Member
 from tests import loose
 from tests.api.base import JSON, ApiTest

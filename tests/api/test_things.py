@@ -3,7 +3,8 @@
 from typing import Any
 
 from dusky_heron.jobs.models import Job, Position
-from dusky_heron.record.queries import entries_of, verify
+from dusky_heron.record.queries import entries_of
+from dusky_heron.record.verifying import verify
 from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
 from tests.api.base import ApiTest

@@ -10,7 +10,8 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.models import Job
-from dusky_heron.record.queries import entries_of, verify
+from dusky_heron.record.queries import entries_of
+from dusky_heron.record.verifying import verify
 from dusky_heron.workshops.models import Member
 from tests.api.base import JSON
 from tests.api.test_asfound import picture

@@ -9,7 +9,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection, transaction
 
 from dusky_heron.record.postgres import run
-from dusky_heron.record.queries import verify_all
+from dusky_heron.record.verifying import verify_all
 
 
 class Command(BaseCommand):

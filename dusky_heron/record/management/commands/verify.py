@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from dusky_heron.record.queries import printed_head_stands, verify_all
+from dusky_heron.record.verifying import verify_all
 
 HEAD = 64  # letters and figures
 
@@ -22,21 +22,22 @@ class Command(BaseCommand):
         parser.add_argument("--heads-from", help="a file of heads that must all be found")
 
     def handle(self, *_: Any, **options: Any) -> None:
-        """Every chain, then every head."""
-        entries, altered = 0, 0
-        for subject_id, found in verify_all():
+        """Every chain, and with it the heads that stand in it."""
+        printed = "".join(options["heads"]).replace(" ", "").lower()
+        wanted = [printed[k : k + HEAD] for k in range(0, len(printed), HEAD)]
+        if options["heads_from"]:
+            wanted += Path(options["heads_from"]).read_text(encoding="utf-8").split()
+        entries, altered, standing = 0, 0, set[str]()
+        for subject_id, found in verify_all(wanted):
             entries += found.length
+            standing |= found.printed
             if not found.whole:
                 altered += 1
                 first = f"entry {found.first_altered} is the first that does not fit" if found.first_altered else ""
                 for said in filter(None, (first, *found.differs)):
                     self.stdout.write(f"{subject_id}: altered, {said}")
         self.stdout.write(f"{entries} entries, {altered} chains altered")
-        printed = "".join(options["heads"])
-        wanted = [printed[k : k + HEAD] for k in range(0, len(printed), HEAD)]
-        if options["heads_from"]:
-            wanted += Path(options["heads_from"]).read_text(encoding="utf-8").split()
-        missing = [head for head in wanted if not printed_head_stands(head)]
+        missing = [head for head in wanted if head not in standing]
         for head in missing:
             self.stdout.write(f"{head}: stands in no whole chain; what was printed is not what is kept")
         if altered or missing:
