@@ -2,14 +2,31 @@
 
 from collections.abc import Iterator
 from datetime import date, datetime
+from uuid import UUID
 
+from django.http import HttpRequest, HttpResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_safe
 from icalendar import Calendar, Event
 
 from dusky_heron.buying.queries import needed_dates
 from dusky_heron.handback.models import Return
 from dusky_heron.instruments.queries import meters
 from dusky_heron.jobs.queries import promised
-from dusky_heron.record.actor import Actor
+from dusky_heron.record.actor import Actor, MemberRole
+from dusky_heron.workshops.queries import reads_calendar
+
+NOBODY = UUID(int=0)
+
+
+@never_cache
+@require_safe
+def at_address(request: HttpRequest, workshop_id: UUID, secret: str) -> HttpResponse:  # noqa: ARG001
+    """What another program reads under a workshop's calendar address; it knows no member. Five statements."""
+    if not reads_calendar(workshop_id, secret):
+        return HttpResponse("There is no such calendar.", status=404, content_type="text/plain; charset=utf-8")
+    reader = Actor(NOBODY, "calendar", workshop_id, MemberRole.APPRENTICE)
+    return HttpResponse(due_dates(reader), content_type="text/calendar; charset=utf-8")
 
 
 def due_dates(actor: Actor) -> bytes:

@@ -17,6 +17,7 @@ from dusky_heron.jobs.schemas import (
     VocabularyOut,
 )
 from dusky_heron.record import queries as record
+from dusky_heron.record import verifying
 from dusky_heron.record.schemas import BeatOut, EntryOut, VerifiedOut
 from dusky_heron.workshops.requests import actor_of, signing
 
@@ -84,4 +85,4 @@ def job_beat(request: HttpRequest, job_id: UUID) -> BeatOut:
 def job_record_verified(request: HttpRequest, job_id: UUID) -> VerifiedOut:
     """Whether the chain of a job is whole, recomputed now."""
     queries.job(actor_of(request), job_id)
-    return VerifiedOut.from_row(record.verify(actor_of(request), job_id))
+    return VerifiedOut.from_row(verifying.verify(actor_of(request), job_id))

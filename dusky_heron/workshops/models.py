@@ -86,6 +86,22 @@ class Terms(Versioned):
         return f"terms of {self.workshop_id}"
 
 
+class CalendarAddress(Versioned):
+    """Under which address the workshop's due dates are read from outside: the secret in it follows from `number`.
+
+    Nothing secret is kept; each new number makes another address.
+    """
+
+    BINDS: ClassVar[str] = "workshop_id"
+
+    workshop = models.OneToOneField(Workshop, on_delete=models.PROTECT, related_name="calendar_address")
+    number = models.PositiveIntegerField(default=0)
+    ended = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"calendar of {self.workshop_id}"
+
+
 class ChosenSchool(Versioned):
     """What a workshop chose where practitioners disagree, and why."""
 

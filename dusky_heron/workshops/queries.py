@@ -2,8 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from uuid import UUID
 
+from django.core.signing import Signer
 from django.db.models import FloatField, Value
+from django.utils.crypto import constant_time_compare
 
 from dusky_heron.core.discharge.limits import KIND_UNITS, DischargeLimit, LimitChange, find_limit, limits_table
 from dusky_heron.core.model import Limit
@@ -11,8 +14,16 @@ from dusky_heron.core.schools import School, default_schools, schools
 from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, say_limit, show_limit_value, verdict_limits
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.workshops import second_factor
-from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Member, Terms, Workshop
-from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitGroup, LimitOut, MemberOut, SchoolOption, TermsOut
+from dusky_heron.workshops.models import CalendarAddress, ChangedLimit, ChosenSchool, Member, Terms, Workshop
+from dusky_heron.workshops.schemas import (
+    CalendarAddressOut,
+    ChosenSchoolOut,
+    LimitGroup,
+    LimitOut,
+    MemberOut,
+    SchoolOption,
+    TermsOut,
+)
 
 
 def members(actor: Actor) -> list[MemberOut]:
@@ -38,6 +49,27 @@ def terms(actor: Actor) -> TermsOut:
 def show_terms(row: Terms) -> TermsOut:
     """Terms as the API shows them."""
     return TermsOut.from_row(row)
+
+
+def calendar_address(actor: Actor) -> CalendarAddressOut:
+    """Where the workshop's due dates are read from outside; "" where nowhere. One statement."""
+    row = CalendarAddress.objects.filter(workshop_id=actor.workshop_id).first()
+    stands = row is not None and not row.ended
+    return CalendarAddressOut(
+        address=f"/calendar/{actor.workshop_id}/{_calendar_secret(row)}.ics" if row and stands else "",
+        number=row.number if row else 0,
+    )
+
+
+def reads_calendar(workshop_id: UUID, secret: str) -> bool:
+    """Whether a workshop's due dates are read under this secret now. One statement."""
+    row = CalendarAddress.objects.filter(workshop_id=workshop_id, ended=False).first()
+    return row is not None and constant_time_compare(secret, _calendar_secret(row))
+
+
+def _calendar_secret(row: CalendarAddress) -> str:
+    """256 bits that only the server's own key makes."""
+    return Signer(salt="calendar").signature(f"{row.workshop_id}:{row.number}")
 
 
 def demands_second_factor(actor: Actor) -> bool:

@@ -9,6 +9,7 @@ from ninja import Router, Status
 from ninja.utils import check_csrf
 
 from dusky_heron.record import queries as record
+from dusky_heron.record import verifying
 from dusky_heron.record.actor import GRANTED, Permission
 from dusky_heron.record.errors import NotAllowed
 from dusky_heron.record.schemas import EntryOut, VerifiedOut
@@ -16,6 +17,9 @@ from dusky_heron.workshops import actions, queries, second_factor
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.requests import BY_SECOND_FACTOR, CODE_GIVEN, actor_of, must_set_up, signing
 from dusky_heron.workshops.schemas import (
+    CalendarAddressOut,
+    CalendarRenew,
+    CalendarRenewed,
     ChosenSchoolOut,
     FactorBegun,
     FactorCode,
@@ -187,7 +191,7 @@ def workshop_record(request: HttpRequest) -> list[EntryOut]:
 def workshop_record_verified(request: HttpRequest) -> VerifiedOut:
     """Whether the workshop's own record is whole."""
     actor = actor_of(request)
-    return VerifiedOut.from_row(record.verify(actor, actor.workshop_id))
+    return VerifiedOut.from_row(verifying.verify(actor, actor.workshop_id))
 
 
 @router.get("terms", response=TermsOut)
@@ -201,6 +205,24 @@ def set_terms(request: HttpRequest, data: TermsEdit) -> TermsOut:
     """Set what the workshop charges; leads only."""
     with signing(request) as actor:
         return actions.set_terms(actor, data)
+
+
+@router.get("calendar-address", response=CalendarAddressOut)
+def see_calendar_address(request: HttpRequest) -> CalendarAddressOut:
+    """Where due dates are read from outside."""
+    return queries.calendar_address(actor_of(request))
+
+
+@router.post("calendar-address", response=CalendarRenewed)
+def renew_calendar(request: HttpRequest, data: CalendarRenew) -> CalendarRenewed:
+    """Make another such address; leads only."""
+    return actions.renew_calendar(actor_of(request), data)
+
+
+@router.delete("calendar-address", response=CalendarRenewed)
+def end_calendar(request: HttpRequest) -> CalendarRenewed:
+    """Take it away; leads only."""
+    return actions.end_calendar(actor_of(request))
 
 
 @router.get("schools", response=list[ChosenSchoolOut])

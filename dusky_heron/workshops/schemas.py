@@ -159,6 +159,28 @@ class TermsOut(Answer, TermsIn):
     version: int
 
 
+class CalendarAddressOut(Answer):
+    """Where due dates are read from outside without signing in, below the server's own address; "" where nowhere.
+
+    `number` counts the addresses there have been.
+    """
+
+    address: str
+    number: int
+
+
+class CalendarRenew(Schema):
+    """Another address instead of the one that was seen, by its number."""
+
+    number: Annotated[int, Field(ge=0, le=1_000_000)]
+
+
+class CalendarRenewed(Answer):
+    """Whether there is an address now; it is read by itself, and never kept with an answer."""
+
+    stands: bool
+
+
 class LimitGroup(StrEnum):
     """What a limit is for."""
 

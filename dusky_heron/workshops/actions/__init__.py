@@ -10,7 +10,7 @@ from dusky_heron.workshops.actions.members import (
     note_recovery_code,
     reset_password,
 )
-from dusky_heron.workshops.actions.policy import change_limit, choose_school, set_terms
+from dusky_heron.workshops.actions.policy import change_limit, choose_school, end_calendar, renew_calendar, set_terms
 from dusky_heron.workshops.actions.second_factor import (
     begin_second_factor,
     confirm_second_factor,
@@ -28,11 +28,13 @@ __all__ = [
     "choose_school",
     "confirm_second_factor",
     "edit_member",
+    "end_calendar",
     "found_workshop",
     "lock_workshop",
     "note_recovery_code",
     "remove_own_second_factor",
     "remove_second_factor",
+    "renew_calendar",
     "renew_recovery_codes",
     "reset_password",
     "set_terms",

@@ -7,9 +7,18 @@ from dusky_heron.core.verdict.registry import DEFAULT_LIMITS, read_limit_value
 from dusky_heron.record.actions import action, append, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.workshops import second_factor
-from dusky_heron.workshops.models import ChangedLimit, ChosenSchool, Terms
+from dusky_heron.workshops.models import CalendarAddress, ChangedLimit, ChosenSchool, Terms
 from dusky_heron.workshops.queries import show_limit, show_school, show_terms
-from dusky_heron.workshops.schemas import ChosenSchoolOut, LimitEdit, LimitOut, SchoolEdit, TermsEdit, TermsOut
+from dusky_heron.workshops.schemas import (
+    CalendarRenew,
+    CalendarRenewed,
+    ChosenSchoolOut,
+    LimitEdit,
+    LimitOut,
+    SchoolEdit,
+    TermsEdit,
+    TermsOut,
+)
 
 
 @action(Permission.LEAD)
@@ -43,6 +52,30 @@ def set_terms(actor: Actor, data: TermsEdit) -> TermsOut:
     save_edited(row, data.version, data.model_dump(exclude={"version"}), show_terms)
     append(actor, actor.workshop_id, "terms set", data.model_dump(mode="json", exclude={"version"}))
     return show_terms(row)
+
+
+@action(Permission.LEAD)
+def renew_calendar(actor: Actor, data: CalendarRenew) -> CalendarRenewed:
+    """Read due dates under a new address; who knew the one before reads nothing any more."""
+    CalendarAddress.objects.get_or_create(workshop_id=actor.workshop_id)
+    row = CalendarAddress.objects.select_for_update().get(workshop_id=actor.workshop_id)
+    if row.number != data.number:
+        raise InputError("number", "It was changed meanwhile: look again.")
+    row.number, row.ended = row.number + 1, False
+    row.save(update_fields=["number", "ended"])
+    append(actor, actor.workshop_id, "calendar address renewed", {"number": row.number})
+    return CalendarRenewed(stands=True)
+
+
+@action(Permission.LEAD)
+def end_calendar(actor: Actor) -> CalendarRenewed:
+    """Let nobody read due dates from outside."""
+    row = CalendarAddress.objects.select_for_update().filter(workshop_id=actor.workshop_id, ended=False).first()
+    if row:
+        row.ended = True
+        row.save(update_fields=["ended"])
+        append(actor, actor.workshop_id, "calendar address ended", {"number": row.number})
+    return CalendarRenewed(stands=False)
 
 
 @action(Permission.LEAD)

@@ -308,6 +308,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Calendar Address
+         * @description Where due dates are read from outside.
+         */
+        get: operations["dusky_heron_workshops_router_see_calendar_address"];
+        put?: never;
+        /**
+         * Renew Calendar
+         * @description Make another such address; leads only.
+         */
+        post: operations["dusky_heron_workshops_router_renew_calendar"];
+        /**
+         * End Calendar
+         * @description Take it away; leads only.
+         */
+        delete: operations["dusky_heron_workshops_router_end_calendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schools": {
         parameters: {
             query?: never;
@@ -2879,6 +2907,34 @@ export interface components {
             second_factor: boolean;
             /** Version */
             version: number;
+        };
+        /**
+         * CalendarAddressOut
+         * @description Where due dates are read from outside without signing in, below the server's own address; "" where nowhere.
+         *
+         *     `number` counts the addresses there have been.
+         */
+        CalendarAddressOut: {
+            /** Address */
+            address: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * CalendarRenewed
+         * @description Whether there is an address now; it is read by itself, and never kept with an answer.
+         */
+        CalendarRenewed: {
+            /** Stands */
+            stands: boolean;
+        };
+        /**
+         * CalendarRenew
+         * @description Another address instead of the one that was seen, by its number.
+         */
+        CalendarRenew: {
+            /** Number */
+            number: number;
         };
         /**
          * ChosenSchoolOut
@@ -9014,6 +9070,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_see_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddressOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_renew_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarRenew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarRenewed"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_workshops_router_end_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarRenewed"];
                 };
             };
             /** @description What is wrong */

@@ -13,6 +13,7 @@ import EditDialog from '@/ui/EditDialog.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import WorkBar from '@/ui/WorkBar.vue'
 import { fieldsOf } from '@/ui/fields'
+import CalendarPanel from './CalendarPanel.vue'
 import { useLimits, useSchools, useSetTerms, useTakeJob, useTerms } from './queries'
 
 /** What the workshop has and how it works: instruments, suppliers, policy, terms; and a job that comes in as a file. */
@@ -136,10 +137,6 @@ watch(work.answer, (job) => job && void show(job))
     />
     <WorkBar v-if="work.running.value" :work="work.work.value" what="Its photos" @stop="work.stop()" />
     <ProblemNote class="mt-1" :sentence="at('file') || general || work.sentence.value" />
-    <p class="mt-4">
-      <a href="/api/due.ics" class="inline-flex min-h-11 items-center underline decoration-slate3 underline-offset-4"
-        >Warranties, calibrations and needed parts for a calendar</a
-      >
-    </p>
+    <CalendarPanel />
   </div>
 </template>

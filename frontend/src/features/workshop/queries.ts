@@ -24,6 +24,20 @@ export function useSetTerms(): Writer<Draft, Schemas['TermsOut']> {
   )
 }
 
+export function useCalendarAddress() {
+  return useQuery({ queryKey: ['calendar address'], queryFn: () => ask(client.GET('/api/calendar-address')) })
+}
+
+export function useRenewCalendar() {
+  return useWrite((body: Schemas['CalendarRenew'], headers) =>
+    ask(client.POST('/api/calendar-address', { body, headers })),
+  )
+}
+
+export function useEndCalendar() {
+  return useWrite((_: null, headers) => ask(client.DELETE('/api/calendar-address', { headers })))
+}
+
 export function useTakeJob() {
   return useWrite(
     (file: File, headers) => {
