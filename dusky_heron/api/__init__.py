@@ -21,6 +21,7 @@ from dusky_heron.instruments.router import router as instruments
 from dusky_heron.jobs.router import router as jobs
 from dusky_heron.longwork.router import router as longwork
 from dusky_heron.memory.router import router as memory
+from dusky_heron.proposals.router import router as proposals
 from dusky_heron.record.errors import NotAllowed
 from dusky_heron.replacement.router import router as replacement
 from dusky_heron.stock.router import router as stock
@@ -76,6 +77,7 @@ for router in (
     correcting,
     transfer,
     memory,
+    proposals,
     bench.router,
 ):
     api.add_router("", router)

@@ -24,6 +24,7 @@ from dusky_heron.jobs import queries as jobs
 from dusky_heron.jobs.schemas import JobOut, Place, PositionOut
 from dusky_heron.jobs.stages import STAGE_TITLES, Stage
 from dusky_heron.presented import Answer
+from dusky_heron.proposals.queries import waiting
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.clock import watch
 from dusky_heron.record.heads import Kept
@@ -51,7 +52,7 @@ class SheetPosition(PositionOut):
 
 
 class BenchJob(Answer):
-    """A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+    """A job on the bench: where the work stands, what it waits for, what of it is `proposed`, and what may hold the most harm.
 
     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
     can work it out.
@@ -61,6 +62,7 @@ class BenchJob(Answer):
     stage: Stage
     stage_title: str
     waits_for: str
+    proposed: list[str]
     gravest: ChargeItem | None
     may_hurt: bool
     may_kill: bool
@@ -98,6 +100,7 @@ def _shown(known: "_Known", line: list[Charge]) -> BenchJob:
         stage=stage,
         stage_title=STAGE_TITLES[stage],
         waits_for=waits_for,
+        proposed=known.proposed,
         gravest=gravest(line),
         may_hurt=may_hurt(line),
         may_kill=may_kill(line),
@@ -141,7 +144,7 @@ class _Place:
 class _Known:
     """What the record of a job says of it, whatever the time: its places and their charges, what they wait for, what was done.
 
-    `fitted` are the places whose part is in; it may be `powered`, and under check.
+    `fitted` are the places whose part is in; it may be `powered`, and under check. `proposed` waits for a signature.
     """
 
     job: JobOut
@@ -151,6 +154,7 @@ class _Known:
     fitted: set[UUID]
     powered: bool
     checked: bool
+    proposed: list[str]
 
 
 _WithPlaces = tuple[JobOut, list[Place]]
@@ -194,7 +198,7 @@ def _looked_through(actor: Actor, found: list[_WithPlaces]) -> list[tuple[_WithP
     ids, job_ids = list(known), [job.id for job, _ in found]
     held = {one.named.id: one for one in noted(everywhere, known)}
     standing, chosen, waits = words(actor, known), choices(ids), waiting_for(ids)
-    done, up, checked = fitted(chosen.values()), powered(job_ids), begun(job_ids)
+    done, up, checked, proposed = fitted(chosen.values()), powered(job_ids), begun(job_ids), waiting(job_ids)
     rows = []
     for job, places in found:
         one = _Known(
@@ -205,6 +209,7 @@ def _looked_through(actor: Actor, found: list[_WithPlaces]) -> list[tuple[_WithP
             {place.id for place in places if place.id in done},
             job.id in up,
             job.id in checked,
+            proposed.get(job.id, []),
         )
         rows.append(((job, places), one))
     return rows

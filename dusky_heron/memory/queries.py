@@ -9,8 +9,7 @@ from typing import Any
 from uuid import UUID
 
 from django.contrib.postgres.search import SearchQuery, SearchVector, TrigramSimilarity
-from django.db.models import CharField, Func, OuterRef, Q, Subquery, Value
-from django.db.models.functions import Lower
+from django.db.models import OuterRef, Q, Subquery
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict
 from dusky_heron.assessment.queries import show_reading
@@ -21,6 +20,7 @@ from dusky_heron.core.model import ROLE_TITLES, TO_REPLACE, Role
 from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.jobs.queries import find_job
+from dusky_heron.memory.plain import plain, plain_word
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
 from dusky_heron.presented import read_kept
 from dusky_heron.record.actor import Actor
@@ -32,23 +32,14 @@ MOST_SEEN, MOST_HITS, LONGEST_SAYS = 20, 50, 240
 DAYS_A_YEAR = 365.25
 
 
-def _plain(words: str) -> Func:
-    """A field in small letters and figures alone: `RS-2`, `RS 2` and `rs2` are one."""
-    return Func(Lower(words), Value("[^a-z0-9]+"), Value(""), Value("g"), function="regexp_replace", output_field=CharField())
-
-
-def _plain_word(words: str) -> str:
-    return re.sub(r"[^a-z0-9]+", "", words.lower())
-
-
 def seen_before(actor: Actor, job_id: UUID) -> list[SeenBeforeOut]:
     """Earlier jobs on the same model, and on one that is spelt much like it. Six statements, whatever their number."""
     job = find_job(actor, job_id)
-    maker, model = _plain_word(job.maker), _plain_word(job.model)
+    maker, model = plain_word(job.maker), plain_word(job.model)
     if not model:
         return []
     others = Job.objects.filter(workshop_id=actor.workshop_id).exclude(id=job_id).exclude(model="")
-    spelt = others.annotate(plain_maker=_plain("maker"), plain_model=_plain("model"))
+    spelt = others.annotate(plain_maker=plain("maker"), plain_model=plain("model"))
     alike = spelt.annotate(like=TrigramSimilarity("plain_model", model), made=TrigramSimilarity("plain_maker", maker))
     by_one = Q() if not maker else Q(made__gte=ALIKE) | Q(plain_maker="")
     found = list(alike.filter(by_one, like__gte=ALIKE).order_by("-like", "-made", "-number")[:MOST_SEEN])

@@ -6,8 +6,8 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from dusky_heron.memory import queries
-from dusky_heron.memory.schemas import FailuresOut, GroupBy, HitOut, SeenBeforeOut
+from dusky_heron.memory import queries, returning
+from dusky_heron.memory.schemas import CameBackOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut
 from dusky_heron.record.schemas import Line
 from dusky_heron.workshops.requests import actor_of
 
@@ -18,6 +18,12 @@ router = Router(tags=["memory"])
 def seen_before(request: HttpRequest, job_id: UUID) -> list[SeenBeforeOut]:
     """Earlier jobs on the same model."""
     return queries.seen_before(actor_of(request), job_id)
+
+
+@router.get("jobs/{job_id}/came-back", response=list[CameBackOut])
+def came_back(request: HttpRequest, job_id: UUID) -> list[CameBackOut]:
+    """Earlier jobs on the same set."""
+    return returning.came_back(actor_of(request), job_id)
 
 
 @router.get("failures", response=list[FailuresOut])

@@ -1,6 +1,6 @@
 """What was seen before, from outside."""
 
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 from uuid import UUID
 
@@ -33,6 +33,42 @@ class SeenBeforeOut(Answer):
     opened_at: datetime
     returned: bool
     failed: list[FailedOut]
+
+
+class Warranty(StrEnum):
+    """Whether the workshop still stands for its work on a set; `here` while that work is not done."""
+
+    RUNS = "runs"
+    OVER = "over"
+    NONE = "none"
+    HERE = "here"
+
+
+class PartThenOut(Answer):
+    """What stood in a place when a job went back: `fitted` then with its lot and date code, and what was read there last."""
+
+    name: str
+    marking: str
+    fitted: bool
+    lot: str
+    reading: str
+
+
+class CameBackOut(Answer):
+    """An earlier job on the same set: how it is known again, `surely` or to be asked; what was done, and what is otherwise."""
+
+    job_id: UUID
+    number: int
+    title: str
+    surely: bool
+    by: str
+    opened_at: datetime
+    returned_at: datetime | None
+    warranty: Warranty
+    warranty_until: date | None
+    symptom: str
+    parts: list[PartThenOut]
+    differs: list[str]
 
 
 class GroupBy(StrEnum):

@@ -59,6 +59,7 @@ INSTALLED_APPS = [
     "dusky_heron.handback",
     "dusky_heron.transfer",
     "dusky_heron.memory",
+    "dusky_heron.proposals",
     "dusky_heron.demo",
 ]
 MIDDLEWARE = [

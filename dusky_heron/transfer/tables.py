@@ -54,10 +54,11 @@ TABLES = (
     Table("deviations", "handback.Deviation"),
     Table("quotes", "handback.Quote"),
     Table("returns", "handback.Return"),
+    Table("proposals", "proposals.Proposal", links=("position",)),
 )
 JOB = "jobs.Job"
 NOT_OF_JOB = frozenset({"id", "workshop", "number", "from_file", "accepted"})  # these are the workshop's
-NOT_OF_ROW = frozenset({"turn"})  # of this server's clock: no proof stands by another's
+NOT_OF_ROW = frozenset({"turn", "by_id"})  # of this server's clock and members: no proof stands by another's
 ROWS_OF = {table.label: table.name for table in TABLES}
 
 

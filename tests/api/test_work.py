@@ -194,18 +194,18 @@ class Statements(ApiTest):
                 self.get(path)
 
         # session, member, clock, heads before and after, jobs, positions, charge notes, readings that charged it since, falls,
-        # runs, verdicts, choices, wants, power-ups, checks; where a position has no verdict yet also limits, schools, its readings
-        # and signs
+        # runs, verdicts, choices, wants, power-ups, checks, proposals; where a position has no verdict yet also limits, schools,
+        # its readings and signs
         forget()
-        takes(20, "bench")
+        takes(21, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
         forget()
-        takes(20, "bench")
+        takes(21, "bench")
         forget()
-        takes(17, f"jobs/{self.job(2).id}/sheet")
+        takes(18, f"jobs/{self.job(2).id}/sheet")
 
 
 class Roles(ApiTest):

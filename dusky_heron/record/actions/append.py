@@ -111,6 +111,7 @@ class _Writing:
         del self.pending[kept:]
         self.made = {key: row for key, row in self.made.items() if row in self.pending}
         self.chains = {row.chain.subject_id: row.chain for row in self.pending}
+        self.moment = None  # a turn of the clock that was written down within is gone as well
 
     def bind(self) -> None:
         """Give each row that was written to the last entry of its record; what no entry tells of gets one."""

@@ -2500,6 +2500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/came-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Came Back
+         * @description Earlier jobs on the same set.
+         */
+        get: operations["dusky_heron_memory_router_came_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/failures": {
         parameters: {
             query?: never;
@@ -2534,6 +2554,126 @@ export interface paths {
         get: operations["dusky_heron_memory_router_search"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proposals
+         * @description What waits for a signature on the bench, and what was returned to the asker.
+         */
+        get: operations["dusky_heron_proposals_router_proposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proposals Of Job
+         * @description What waits for a signature in a job, and what was returned.
+         */
+        get: operations["dusky_heron_proposals_router_proposals_of_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/positions/{position_id}/choice/proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Choice
+         * @description Propose how a place is filled.
+         */
+        post: operations["dusky_heron_proposals_router_propose_choice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/deviations/proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Deviation
+         * @description Propose to sign a deviation.
+         */
+        post: operations["dusky_heron_proposals_router_propose_deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/return/proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Handback
+         * @description Propose to hand a job back.
+         */
+        post: operations["dusky_heron_proposals_router_propose_handback"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proposals/{proposal_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Proposal
+         * @description Sign a proposal, or return it with a word.
+         */
+        post: operations["dusky_heron_proposals_router_answer_proposal"];
         delete?: never;
         options?: never;
         head?: never;
@@ -8240,6 +8380,63 @@ export interface components {
             failed: components["schemas"]["FailedOut"][];
         };
         /**
+         * CameBackOut
+         * @description An earlier job on the same set: how it is known again, `surely` or as something to ask; what was done, and what is otherwise.
+         */
+        CameBackOut: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Surely */
+            surely: boolean;
+            /** By */
+            by: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Returned At */
+            returned_at: string | null;
+            warranty: components["schemas"]["Warranty"];
+            /** Warranty Until */
+            warranty_until: string | null;
+            /** Symptom */
+            symptom: string;
+            /** Parts */
+            parts: components["schemas"]["PartThenOut"][];
+            /** Differs */
+            differs: string[];
+        };
+        /**
+         * PartThenOut
+         * @description What stood in a place when a job went back: `fitted` then with its lot and date code, and what was read there last.
+         */
+        PartThenOut: {
+            /** Name */
+            name: string;
+            /** Marking */
+            marking: string;
+            /** Fitted */
+            fitted: boolean;
+            /** Lot */
+            lot: string;
+            /** Reading */
+            reading: string;
+        };
+        /**
+         * Warranty
+         * @description Whether the workshop still stands for its work on a set; `here` while that work is not done.
+         * @enum {string}
+         */
+        Warranty: "runs" | "over" | "none" | "here";
+        /**
          * GroupBy
          * @description By what failures are put together.
          * @enum {string}
@@ -8303,8 +8500,85 @@ export interface components {
             at: string | null;
         };
         /**
+         * Act
+         * @description What may be proposed.
+         * @enum {string}
+         */
+        Act: "choice" | "deviation" | "handback";
+        /**
+         * ProposalOut
+         * @description An action that waits for a signature, or how it was answered; `asks` for whoever may give it, `mine` of the asker's own.
+         *
+         *     `conditions` are sentences that are signed with it. `sequence` is its entry, by which its writer takes it back.
+         */
+        ProposalOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /** Job Title */
+            job_title: string;
+            /** Position Id */
+            position_id: string | null;
+            act: components["schemas"]["Act"];
+            /** Says */
+            says: string;
+            /** Reason */
+            reason: string;
+            /** Conditions */
+            conditions: string[];
+            /** By Name */
+            by_name: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Asks
+             * @enum {string}
+             */
+            asks: "work" | "decide" | "lead";
+            stands: components["schemas"]["Stand"];
+            /** Answered By */
+            answered_by: string;
+            /** Word */
+            word: string;
+            /** Sequence */
+            sequence: number;
+        };
+        /**
+         * Stand
+         * @description How a proposal stands.
+         * @enum {string}
+         */
+        Stand: "open" | "returned" | "signed";
+        /**
+         * ProposalAnswer
+         * @description Sign it, and so do it; or return it with a word.
+         */
+        ProposalAnswer: {
+            /** Signed */
+            signed: boolean;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
          * BenchJob
-         * @description A job on the bench: where the work stands, what it waits for, and what may hold the most harm.
+         * @description A job on the bench: where the work stands, what it waits for, what of it is `proposed`, and what may hold the most harm.
          *
          *     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
          *     can work it out.
@@ -8316,6 +8590,8 @@ export interface components {
             stage_title: string;
             /** Waits For */
             waits_for: string;
+            /** Proposed */
+            proposed: string[];
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
@@ -8349,6 +8625,8 @@ export interface components {
             stage_title: string;
             /** Waits For */
             waits_for: string;
+            /** Proposed */
+            proposed: string[];
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
@@ -13244,6 +13522,37 @@ export interface operations {
             };
         };
     };
+    dusky_heron_memory_router_came_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameBackOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dusky_heron_memory_router_failures: {
         parameters: {
             query?: {
@@ -13293,6 +13602,207 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HitOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_proposals_of_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"][];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_propose_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                position_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_propose_deviation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_propose_handback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_proposals_router_answer_proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                proposal_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
                 };
             };
             /** @description What is wrong */

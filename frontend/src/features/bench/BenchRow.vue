@@ -54,7 +54,12 @@ const promised = computed(() => {
         >
       </span>
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
-      <span class="text-slate7 max-lg:col-start-2">{{ sheet.waits_for }}</span>
+      <span class="text-slate7 max-lg:col-start-2"
+        >{{ sheet.waits_for
+        }}<span v-for="says in sheet.proposed" :key="says" class="block text-small font-semibold text-ochre-text"
+          >waits for a signature: {{ says }}</span
+        ></span
+      >
       <span v-if="charge" class="flex items-center gap-3 max-lg:col-start-2 max-lg:mt-1">
         <ChargeGlyph :state="charge.state" />
         <span v-if="charge.energy && charge.mark" class="flex shrink-0 flex-col items-start">

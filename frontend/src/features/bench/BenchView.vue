@@ -3,6 +3,8 @@ import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useInAddress } from '@/app/address'
 import { benchAsKnownHere, useUnsent } from '@/api/unsent'
 import { useShortcuts } from '@/app/shortcuts'
+import ProposalList from '@/features/proposals/ProposalList.vue'
+import { useProposals } from '@/features/proposals/queries'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -16,6 +18,7 @@ const NewJobDialog = defineAsyncComponent(() => import('@/features/job/NewJobDia
 const { data: told, error } = useBench()
 const { unsent, now } = useUnsent()
 const sheets = computed(() => told.value && benchAsKnownHere(told.value, unsent.value, now.value))
+const { data: proposals } = useProposals()
 const opening = ref(false)
 const BENCHES = [
   { to: '/dropper', title: 'Dropper bench' },
@@ -46,6 +49,7 @@ useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
         <p class="min-h-6 pb-2.5 text-slate5" role="status">{{ words ? `${found} of ${sheets?.length}` : '' }}</p>
       </template>
     </div>
+    <ProposalList class="mx-5 mt-5" :proposals />
     <template v-if="sheets?.length">
       <section v-for="group in groups" :key="group.title" :aria-label="group.title">
         <h2 class="mt-5 px-5 pb-2 text-small font-semibold text-slate7">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useKept } from '@/api/kept'
 import { reactive, ref } from 'vue'
+import { useAsksFor } from '@/api/may'
 import type { Schemas } from '@/api/client'
 import { useMe } from '@/features/session/queries'
 import ActionButton from '@/ui/ActionButton.vue'
@@ -19,6 +20,7 @@ const { check, jobId } = defineProps<{
 const emit = defineEmits<{ choose: [] }>()
 const { data: me } = useMe()
 const { write: sign, pending, at, general } = useSignDeviation(jobId)
+const other = useAsksFor()('lead')
 const signing = ref(false)
 const reason = ref('')
 const { resumed, forget } = useKept(`deviation ${jobId} ${check.id}`, reactive({ reason }))
@@ -68,13 +70,11 @@ async function send() {
           check.typed ? 'Again' : 'Type it'
         }}</ActionButton>
         <button
-          v-if="
-            me?.role === 'lead' && check.required && check.state !== 'passes' && check.state !== 'signed' && !signing
-          "
+          v-if="me && check.required && check.state !== 'passes' && check.state !== 'signed' && !signing"
           class="min-h-11 px-2 text-small underline decoration-slate3 underline-offset-4"
           @click="signing = true"
         >
-          Sign a deviation
+          {{ other ? 'Propose a deviation' : 'Sign a deviation' }}
         </button>
       </div>
     </div>
@@ -85,7 +85,7 @@ async function send() {
         label="Why it may go back so"
         :error="at('reason') || general"
       />
-      <ActionButton type="submit" primary :disabled="pending">Sign it</ActionButton>
+      <ActionButton type="submit" primary asks="lead" proposes :disabled="pending">Sign it</ActionButton>
       <ActionButton @click="signing = false">Leave it</ActionButton>
     </form>
   </li>

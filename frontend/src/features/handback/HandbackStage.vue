@@ -50,7 +50,12 @@ const file = useAskForFile(sheet.job.id)
           </p>
           <div v-else class="flex flex-wrap items-center gap-4 border-l-[6px] border-tide bg-tide-w px-4 py-3">
             <p class="flex-1 text-lead font-semibold" role="status">Every check passed or is signed.</p>
-            <ActionButton primary asks="decide" :disabled="pending" @click="giveBack({ note: '', links_off: false })"
+            <ActionButton
+              primary
+              asks="decide"
+              proposes
+              :disabled="pending"
+              @click="giveBack({ note: '', links_off: false })"
               >Hand it back</ActionButton
             >
           </div>
@@ -68,7 +73,7 @@ const file = useAskForFile(sheet.job.id)
           />
         </ul>
         <p v-if="!found.returned_at && found.missing.length" class="mt-4">
-          <ActionButton asks="decide" :disabled="pending" @click="giveBack({ note: '', links_off: false })"
+          <ActionButton asks="decide" proposes :disabled="pending" @click="giveBack({ note: '', links_off: false })"
             >Hand it back</ActionButton
           >
         </p>

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { ask, client, type Schemas } from '@/api/client'
+import { useAsksFor } from '@/api/may'
 import { useWrite } from '@/api/write'
 
 const at = (job_id: string) => ({ path: { job_id } })
@@ -46,18 +47,29 @@ export function useEndSoak(job_id: string) {
   )
 }
 
+/** Signs a deviation; of whoever is no lead, a proposal. */
 export function useSignDeviation(job_id: string) {
+  const other = useAsksFor()('lead')
   return useWrite(
-    (body: Schemas['DeviationIn'], headers) =>
-      ask(client.POST('/api/jobs/{job_id}/deviations', { params: at(job_id), body, headers })),
+    (body: Schemas['DeviationIn'], headers) => {
+      const asked = { params: at(job_id), body, headers }
+      return other
+        ? ask<unknown>(client.POST('/api/jobs/{job_id}/deviations/proposed', asked))
+        : ask<unknown>(client.POST('/api/jobs/{job_id}/deviations', asked))
+    },
     ['reason'],
   )
 }
 
+/** Hands the job back; of whoever may not decide that, a proposal. */
 export function useReturn(job_id: string) {
-  return useWrite((body: Schemas['ReturnIn'], headers) =>
-    ask(client.POST('/api/jobs/{job_id}/return', { params: at(job_id), body, headers })),
-  )
+  const other = useAsksFor()('decide')
+  return useWrite((body: Schemas['ReturnIn'], headers) => {
+    const asked = { params: at(job_id), body, headers }
+    return other
+      ? ask<unknown>(client.POST('/api/jobs/{job_id}/return/proposed', asked))
+      : ask<unknown>(client.POST('/api/jobs/{job_id}/return', asked))
+  })
 }
 
 export function useTakeBack(job_id: string) {

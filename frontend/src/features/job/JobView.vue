@@ -6,6 +6,8 @@ import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import AssessStage from '@/features/assessment/AssessStage.vue'
 import DischargeStage from '@/features/discharge/DischargeStage.vue'
+import ProposalList from '@/features/proposals/ProposalList.vue'
+import { useProposalsOf } from '@/features/proposals/queries'
 import RecordStage from '@/features/record/RecordStage.vue'
 import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
 import WaitingShape from '@/ui/WaitingShape.vue'
@@ -50,6 +52,7 @@ const sheet = computed(
 provideJob(() => id)
 const { data: beat } = useBeat(() => id)
 const { data: words } = useVocabulary()
+const { data: proposals } = useProposalsOf(id)
 const tabs = useTemplateRef('tabs')
 watch(
   [() => stage, tabs],
@@ -116,6 +119,7 @@ function saved(kept: { id: string }) {
     </header>
     <FromFileNote :job="sheet.job" />
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
+    <ProposalList class="mx-5 mb-2" in-job :proposals />
     <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" :fresh="beat.fresh" />
     <div class="px-5">
       <nav ref="tabs" aria-label="Stages" class="-ml-2 flex overflow-x-auto">

@@ -9,6 +9,13 @@ export function useSeenBefore(job_id: string) {
   })
 }
 
+export function useCameBack(job_id: string) {
+  return useQuery({
+    queryKey: ['came-back', job_id],
+    queryFn: () => ask(client.GET('/api/jobs/{job_id}/came-back', { params: { path: { job_id } } })),
+  })
+}
+
 export function useFailures(by: MaybeRefOrGetter<Schemas['GroupBy']>) {
   return useQuery({
     queryKey: ['failures', computed(() => toValue(by))],

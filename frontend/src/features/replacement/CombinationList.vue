@@ -52,6 +52,7 @@ const take = (row: Schemas['CombinationOut']) =>
             v-if="picked !== index"
             :aria-label="`Take these: ${row.parts.map((part) => part.marking).join(' and ')}`"
             asks="decide"
+            proposes
             :disabled="pending"
             @click="row.to_sign.length ? pick(index) : (pick(index), take(row))"
             >Take these</ActionButton
@@ -75,6 +76,7 @@ const take = (row: Schemas['CombinationOut']) =>
             class="mt-3"
             primary
             asks="decide"
+            proposes
             :disabled="pending"
             @click="take(row)"
             >Take them together</ActionButton

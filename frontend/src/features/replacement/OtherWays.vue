@@ -33,10 +33,10 @@ async function copy() {
   <FoldSection title="Without a part of the drawer" says="left empty, left as it was, or ordered" :open>
     <form class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto_auto]" @submit.prevent="without('removed')">
       <TextField v-model="reason" label="Why it is left empty, or as it was" :error="at('reason')" />
-      <ActionButton class="sm:mt-6" type="submit" asks="decide" :disabled="pending"
+      <ActionButton class="sm:mt-6" type="submit" asks="decide" proposes :disabled="pending"
         >Remove it, leave it empty</ActionButton
       >
-      <ActionButton class="sm:mt-6" asks="decide" :disabled="pending" @click="without('left')"
+      <ActionButton class="sm:mt-6" asks="decide" proposes :disabled="pending" @click="without('left')"
         >Leave it as it was</ActionButton
       >
     </form>

@@ -2,7 +2,6 @@
 import { computed, reactive, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
-import { useAsksFor } from '@/api/may'
 import { useWant } from '@/features/buying/queries'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -59,9 +58,7 @@ watch(
   () => candidate.value?.part.id,
   () => Object.assign(answer, { signed: [], bleeder: '', series: '' }),
 )
-const asksFor = useAsksFor()
-const take = () =>
-  candidate.value && !taken.value && !asksFor('decide') && choose({ part_id: candidate.value.part.id, ...answer })
+const take = () => candidate.value && !taken.value && choose({ part_id: candidate.value.part.id, ...answer })
 useShortcuts({ t: () => void take() })
 const { write: takeOut, pending: taking, general: notTaken } = useTakeOut(position?.id ?? '')
 const { write: want, pending: wanting, general: notWanted } = useWant()
@@ -142,7 +139,7 @@ const reasons = computed(() => {
       />
       <ProblemNote class="mt-3" :sentence="general" />
       <div v-if="candidate && !taken" class="mt-4">
-        <ActionButton primary hint="t" asks="decide" :disabled="pending" @click="take">
+        <ActionButton primary hint="t" asks="decide" proposes :disabled="pending" @click="take">
           Take {{ candidate.part.capacitance.map((f) => `${f.number} ${f.unit}`).join(' + ')
           }}{{ candidate.part.place ? ` from ${candidate.part.place}` : '' }}
         </ActionButton>

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, shallowRef, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
+import { useAsksFor } from '@/api/may'
 import { useWrite } from '@/api/write'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
@@ -20,16 +21,16 @@ export const moreCandidates = (id: string, start: number, words: string) =>
 
 const PLAIN: Schemas['ChoiceIn'] = { way: 'single', part_ids: [], reason: '', signed: [], bleeder: '', series: '' }
 
+/** Fills the place; of whoever may not decide that, a proposal. */
 export function useChoose(id: string) {
+  const other = useAsksFor()('decide')
   return useWrite(
-    (choice: Partial<Schemas['ChoiceIn']>, headers) =>
-      ask(
-        client.POST('/api/positions/{position_id}/choice', {
-          params: path(id),
-          body: { ...PLAIN, ...choice },
-          headers,
-        }),
-      ),
+    (choice: Partial<Schemas['ChoiceIn']>, headers) => {
+      const asked = { params: path(id), body: { ...PLAIN, ...choice }, headers }
+      return other
+        ? ask<unknown>(client.POST('/api/positions/{position_id}/choice/proposed', asked))
+        : ask<unknown>(client.POST('/api/positions/{position_id}/choice', asked))
+    },
     ['reason', 'signed', 'bleeder', 'series'],
   )
 }

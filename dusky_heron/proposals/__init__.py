@@ -1,0 +1,1 @@
+"""What a member proposes who may not decide it, and what whoever may makes of it."""
