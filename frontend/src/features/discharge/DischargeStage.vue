@@ -68,47 +68,58 @@ const reasons = computed(() => {
     <template v-if="plan?.charge && position">
       <ProblemNote v-if="state === 'rising'" class="mb-4" :sentence="item?.caution" />
       <CanHold :plan :charge="plan.charge" :position @circuit="circuit = true" />
-      <EmptyBox
-        ref="box"
-        :best="plan.best ?? null"
-        :state
-        :pending
-        :points="plan.points"
-        :shorted="Boolean(plan.proof?.hidden)"
-        :sequence="item?.sequence ?? 0"
-        :ac-error="at('ac_before')"
-        @note="note"
-      />
-      <ProblemNote class="mt-3" :sentence="general" />
-      <p v-if="item?.sequence" class="mt-2 flex flex-wrap items-center gap-x-3 text-small text-slate7">
-        Noted: {{ sayCharge(item) }}, {{ item.by_name }}
-        <StrikeLine :sequence="item.sequence" :what="`the note “${sayCharge(item)}”`" />
-      </p>
-      <p
-        v-if="plan.rebound?.store_shorted && state !== 'unknown' && state !== 'energised' && state !== 'kept_shorted'"
-        class="mt-4 border-l-[3px] border-ochre px-4 font-semibold"
-      >
-        {{ plan.rebound.sentence }}
-      </p>
-      <p v-if="state === 'proved'" class="mt-4 border-l-[3px] border-tide bg-tide-w px-4 py-3 text-lead font-semibold">
-        {{ position.name }} {{ sayCharge(item!) }}. Next:
-        <RouterLink class="underline" :to="sheetOf(sheet.job.id, 'assess', position.id)">measure it</RouterLink>
-      </p>
-      <FallPanel
-        v-if="plan.proof"
-        :position-id="position.id"
-        :watching="state === 'emptying'"
-        :meters="plan.proof.meters"
-      />
-      <ProofPanel
-        v-if="plan.proof"
-        :key="plan.proof.pairs.join()"
-        :position-id="position.id"
-        :proof="plan.proof"
-        :primary="toProve"
-        :since="item?.sequence ?? 0"
-      />
-      <SeveralPanel v-if="sheet.positions.length > 1" :job-id="sheet.job.id" />
+      <div class="2xl:grid 2xl:grid-cols-2 2xl:items-start 2xl:gap-x-10">
+        <div>
+          <EmptyBox
+            ref="box"
+            :best="plan.best ?? null"
+            :state
+            :pending
+            :points="plan.points"
+            :shorted="Boolean(plan.proof?.hidden)"
+            :sequence="item?.sequence ?? 0"
+            :ac-error="at('ac_before')"
+            @note="note"
+          />
+          <ProblemNote class="mt-3" :sentence="general" />
+          <p v-if="item?.sequence" class="mt-2 flex flex-wrap items-center gap-x-3 text-small text-slate7">
+            Noted: {{ sayCharge(item) }}, {{ item.by_name }}
+            <StrikeLine :sequence="item.sequence" :what="`the note “${sayCharge(item)}”`" />
+          </p>
+          <p
+            v-if="
+              plan.rebound?.store_shorted && state !== 'unknown' && state !== 'energised' && state !== 'kept_shorted'
+            "
+            class="mt-4 border-l-[3px] border-ochre px-4 font-semibold"
+          >
+            {{ plan.rebound.sentence }}
+          </p>
+          <p
+            v-if="state === 'proved'"
+            class="mt-4 border-l-[3px] border-tide bg-tide-w px-4 py-3 text-lead font-semibold"
+          >
+            {{ position.name }} {{ sayCharge(item!) }}. Next:
+            <RouterLink class="underline" :to="sheetOf(sheet.job.id, 'assess', position.id)">measure it</RouterLink>
+          </p>
+          <FallPanel
+            v-if="plan.proof"
+            :position-id="position.id"
+            :watching="state === 'emptying'"
+            :meters="plan.proof.meters"
+          />
+        </div>
+        <div>
+          <ProofPanel
+            v-if="plan.proof"
+            :key="plan.proof.pairs.join()"
+            :position-id="position.id"
+            :proof="plan.proof"
+            :primary="toProve"
+            :since="item?.sequence ?? 0"
+          />
+          <SeveralPanel v-if="sheet.positions.length > 1" :job-id="sheet.job.id" />
+        </div>
+      </div>
       <FoldSection title="Other tools" :says="`${plan.tools.length} judged`" :open="state === 'unknown' || !plan.best">
         <ToolsTable :tools="plan.tools" @use="(tool) => box?.through(tool)" />
       </FoldSection>

@@ -23,7 +23,7 @@ function warranty({ warranty: stands, warranty_until: until }: Schemas['CameBack
       :class="one.warranty === 'runs' ? 'border-ochre' : 'border-slate3'"
     >
       <p class="text-lead font-semibold">
-        {{ one.surely ? 'It was here before' : 'Was it here before?' }}
+        {{ one.surely ? 'It was here before:' : 'Was it here before?' }}
         <RouterLink class="underline decoration-slate3 underline-offset-4" :to="sheetOf(one.job_id, 'record')"
           >Job {{ one.number }}</RouterLink
         ><template v-if="one.returned_at">, handed back {{ day(one.returned_at) }}</template>
