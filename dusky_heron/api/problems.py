@@ -14,7 +14,7 @@ from psycopg.errors import DeadlockDetected, DiskFull, LockNotAvailable, QueryCa
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.presented import Schema
-from dusky_heron.record.errors import CodeAsked, KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
+from dusky_heron.record.errors import CodeAsked, DoneBefore, KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
 from dusky_heron.settings.logs import log
 
 FIELD_SENTENCES: Mapping[str, str] = {
@@ -173,6 +173,7 @@ def install(api: NinjaAPI) -> None:
         OperationalError: _database,
         IntegrityError: _fixed(409, "At the same moment", "Somebody did the same at the same moment. Look again."),
         KeyReused: _fixed(409, "Key used", "This idempotency key was used for another write."),
+        DoneBefore: lambda _request, error: problem(409, "Done before", str(error), type="done"),
         AuthenticationError: _fixed(401, "Signed out", "Sign in first."),
         SignInRefused: _fixed(401, "Not signed in", wrong, errors=(at_field("password", wrong),)),
         CodeAsked: lambda _request, error: problem(403, "Code asked", str(error), errors=(at_field("code", str(error)),)),

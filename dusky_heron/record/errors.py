@@ -27,6 +27,10 @@ class KeyReused(Exception):
     """The idempotency key was used for another write."""
 
 
+class DoneBefore(Exception):
+    """A write with this key was done so long ago that its answer is kept no more; a sentence says when."""
+
+
 class SignInRefused(Exception):
     """User name and password do not belong together."""
 

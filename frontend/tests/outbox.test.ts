@@ -70,6 +70,15 @@ describe('a write that gets no answer', () => {
     expect(server).toHaveBeenCalledTimes(sent)
   })
 
+  it('that was done so long ago that its answer is gone is done, and goes', async () => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    server.mockClear().mockResolvedValue(answer(409, { type: 'done', detail: 'This was written on 3 May 2026.' }))
+    await outbox.flush()
+    expect(kept()).toEqual([])
+    await outbox.fetchOrKeep(write('b')).catch(() => {})
+    expect(kept()).toEqual([])
+  })
+
   it('is kept once however often it is pressed', async () => {
     for (let press = 0; press < 3; press++) await outbox.fetchOrKeep(write('a')).catch(() => {})
     expect(kept()).toHaveLength(1)

@@ -7,13 +7,14 @@ from functools import wraps
 from hashlib import file_digest, sha256
 from typing import Any, Concatenate, ParamSpec, TypeVar, get_type_hints
 
+from django.utils import timezone
 from django.utils.crypto import salted_hmac
 from pydantic import BaseModel
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.record.actions.append import canonical, writing
 from dusky_heron.record.actor import Actor, Permission
-from dusky_heron.record.errors import KeyReused, NotAllowed
+from dusky_heron.record.errors import DoneBefore, KeyReused, NotAllowed
 from dusky_heron.record.models import Write
 
 P = ParamSpec("P")
@@ -41,7 +42,9 @@ def action(
             with writing():
                 if not key:
                     return function(within, *args, **kwargs)
-                write = _claim(actor, key, _fingerprint(name, args, kwargs))
+                write, new = _claim(actor, key, _fingerprint(name, args, kwargs))
+                if not new and not write.answer:
+                    raise DoneBefore(f"This was written on {timezone.localtime(write.at):%-d %B %Y}, and stands in the record.")
                 if write.answer:
                     kept: Answer = get_type_hints(function)["return"].model_validate_json(write.answer)
                     return kept
@@ -55,14 +58,14 @@ def action(
     return decorate
 
 
-def _claim(actor: Actor, key: str, fingerprint: str) -> Write:
-    """The row of this key. A second arrival waits here for the first to commit, then finds its answer."""
+def _claim(actor: Actor, key: str, fingerprint: str) -> tuple[Write, bool]:
+    """The row of this key, and whether it is new. A second arrival waits here for the first to commit, then finds its answer."""
     if len(key) > LONGEST_KEY or not key.isprintable():
         raise InputError("Idempotency-Key", f"A key is at most {LONGEST_KEY} printable characters.")
-    write, _ = Write.objects.get_or_create(actor_id=actor.id, key=key, defaults={"fingerprint": fingerprint})
+    write, new = Write.objects.get_or_create(actor_id=actor.id, key=key, defaults={"fingerprint": fingerprint})
     if write.fingerprint != fingerprint:
         raise KeyReused
-    return write
+    return write, new
 
 
 def _plain(argument: Any) -> Any:

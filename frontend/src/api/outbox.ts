@@ -126,11 +126,13 @@ export async function flush(): Promise<void> {
       if (response.status === 401) return
       if (NOT_THERE.includes(response.status) && (await saysItself(response)) !== 'too-long') return
       unanswered.value = null
-      if (response.ok) {
-        await reread()
+      const said = response.ok
+        ? {}
+        : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
+      if (response.ok || said.type === 'done') {
+        await reread() // what was sent, and perhaps long ago, stands
         discard(one.key)
       } else {
-        const said = (await response.json().catch(() => ({}))) as { detail?: string }
         keep((now) =>
           now.map((row) => (row.key === one.key ? { ...row, refused: said.detail ?? 'It was refused.' } : row)),
         )
