@@ -6,14 +6,18 @@ It tells by itself what is wrong to look at; `./scripts/walk FOLDER` keeps the p
 import os
 from collections.abc import Iterator
 from pathlib import Path
+from uuid import UUID
 
 from django.conf import settings
 from django.test import override_settings
 
 from dusky_heron.core.model import Role
+from dusky_heron.handback.queries import handback
+from dusky_heron.handback.schemas import CheckState, DeviationIn
 from dusky_heron.jobs.actions import add_position, open_job
 from dusky_heron.jobs.models import Job
 from dusky_heron.jobs.schemas import JobIn, PositionIn
+from dusky_heron.proposals.actions import propose_deviation
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.workshops.models import Member
 from tests.browser.base import BrowserTest
@@ -40,6 +44,14 @@ BESIDE = {
 
 
 @override_settings(MIDDLEWARE=["tests.browser.slow.Slow", *settings.MIDDLEWARE])
+def propose(job_id: UUID) -> None:
+    """The apprentice asks for a signature in a job: it stands on the Bench and on every sheet of it."""
+    actor = Member.objects.get(username="vell").actor
+    check = next(check for check in handback(actor, job_id).checks if check.required and check.state is not CheckState.PASSES)
+    reason = "its maker replaces it, and the customer keeps it unplugged until then, as is written on its tag"
+    propose_deviation(actor, job_id, DeviationIn(check_id=check.id, reason=reason))
+
+
 class Walk(BrowserTest):
     """Everything that can be opened."""
 
@@ -52,17 +64,17 @@ class Walk(BrowserTest):
         """A job with the longest names there may be, and thirty places."""
         member = Member.objects.get(username="orne")
         actor = Actor(member.id, member.name, member.workshop_id, MemberRole.LEAD)
-        job = open_job(
-            actor,
-            JobIn(
-                title=LONG,
-                customer="Saltgate Harbour & Esplanade Amusements Preservation Society",
-                maker="Brinemark & Daughters",
-                serial="SN-0417-88-204-1953-07-A",
-                supply_voltage="400 V",
-                supply_frequency="50 Hz",
-            ),
+        written = JobIn(
+            title=LONG,
+            customer="Saltgate Harbour & Esplanade Amusements Preservation Society",
+            maker="Brinemark & Daughters",
+            model="WP-16",
+            serial="SN-0417-88-204-1953-07-A",
+            supply_voltage="400 V",
+            supply_frequency="50 Hz",
         )
+        open_job(actor, written)  # it was here before
+        job = open_job(actor, written)
         for k in range(1, 31):
             add_position(actor, job.id, PositionIn(name=f"CX{k}", role=Role.X, marking="1 µF K X2 305 V~ 40/100/21/C"))
         return str(job.id)
@@ -71,10 +83,12 @@ class Walk(BrowserTest):
         """A name for each, its address, and what says that it is there."""
         number = int(os.environ.get("WALK_JOB", "2"))
         dryer = Job.objects.get(number=number).id
+        propose(dryer)
         yield from ((path.strip("/").replace("/", "-") or "bench", path, words) for path, words in BESIDE.items())
         yield from ((stage, f"/jobs/{dryer}/{stage}", words) for stage, words in STAGES.items())
         long = self.long_job()
-        yield from ((f"long-{stage}", f"/jobs/{long}/{stage}", "CX30") for stage in ("board", "assess", "discharge", "replace"))
+        stages = ("board", "intake", "assess", "discharge", "replace")
+        yield from ((f"long-{stage}", f"/jobs/{long}/{stage}", "CX30") for stage in stages)
 
     def shown(self, width: int, height: int, mode: str) -> int:
         """The window in a mode; at 200 % half as many pixels of the page go into it. How wide the page has it."""

@@ -126,9 +126,7 @@ export async function flush(): Promise<void> {
       if (response.status === 401) return
       if (NOT_THERE.includes(response.status) && (await saysItself(response)) !== 'too-long') return
       unanswered.value = null
-      const said = response.ok
-        ? {}
-        : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
+      const said = response.ok ? {} : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
       if (response.ok || said.type === 'done') {
         await reread() // what was sent, and perhaps long ago, stands
         discard(one.key)

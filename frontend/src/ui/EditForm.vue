@@ -103,6 +103,7 @@ function takeTheirs(theirs: Draft) {
         :label="spec.label"
         :type="spec.kind === 'password' || spec.kind === 'date' ? spec.kind : 'text'"
         :multiline="spec.kind === 'multiline'"
+        :grows="spec.kind === 'line'"
         :autocomplete="spec.kind === 'password' ? 'new-password' : 'off'"
         :mono="spec.mono || spec.kind === 'number'"
         :hint="spec.hint"

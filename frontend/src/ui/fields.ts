@@ -2,7 +2,7 @@
 export interface FieldSpec {
   name: string
   label: string
-  kind?: 'text' | 'number' | 'date' | 'password' | 'multiline' | 'select' | 'number-select' | 'check' | 'kept'
+  kind?: 'text' | 'number' | 'date' | 'password' | 'multiline' | 'line' | 'select' | 'number-select' | 'check' | 'kept'
   options?: { id: string; title: string }[]
   hint?: string
   wide?: boolean

@@ -73,7 +73,7 @@ const levels = computed(() =>
           {{ found.short.unit }}.
         </p>
       </div>
-      <div class="grid gap-x-10 2xl:grid-cols-2">
+      <div class="grid grid-cols-1 gap-x-10 2xl:grid-cols-2">
         <figure class="mt-4 max-w-3xl">
           <figcaption class="text-small text-slate7">
             The plan: what the source is set to, and how long at least

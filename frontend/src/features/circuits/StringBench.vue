@@ -56,7 +56,7 @@ const share = (volts: number) => `${((volts / most.value) * 96).toFixed(1)}%`
       >
         {{ found.says }}
       </p>
-      <div class="grid gap-x-10 2xl:grid-cols-2">
+      <div class="grid grid-cols-1 gap-x-10 2xl:grid-cols-2">
         <figure class="mt-4 max-w-3xl">
           <figcaption class="text-small text-slate7">
             What stands across each in the end; the thin mark is at first, the line the {{ found.rated.number }}

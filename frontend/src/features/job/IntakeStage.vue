@@ -13,7 +13,7 @@ const kept = ref(false)
 
 <template>
   <section
-    class="grid items-start gap-x-10 p-5 2xl:grid-cols-[minmax(0,48rem)_minmax(0,1fr)] 2xl:grid-rows-[auto_1fr]"
+    class="grid grid-cols-1 items-start gap-x-10 p-5 2xl:grid-cols-[minmax(0,48rem)_minmax(0,1fr)] 2xl:grid-rows-[auto_1fr]"
     aria-label="Intake"
   >
     <CameBack class="max-w-3xl 2xl:order-last" :job-id="sheet.job.id" />

@@ -8,13 +8,13 @@ import { useSaveJob } from './queries'
 const { job, words } = defineProps<{ job?: Schemas['JobOut']; words: Schemas['VocabularyOut'] }>()
 const emit = defineEmits<{ saved: [job: Schemas['JobOut']] }>()
 const FIELDS = fieldsOf<Schemas['JobIn']>({
-  title: { label: 'What it is', wide: true },
+  title: { label: 'What it is', kind: 'line', wide: true },
   symptom: { label: 'Symptom', kind: 'multiline', wide: true },
-  customer: { label: 'Customer' },
+  customer: { label: 'Customer', kind: 'line' },
   promised_by: { label: 'Promised by', kind: 'date' },
-  maker: { label: 'Maker' },
-  model: { label: 'Model' },
-  serial: { label: 'Serial or date' },
+  maker: { label: 'Maker', kind: 'line' },
+  model: { label: 'Model', kind: 'line' },
+  serial: { label: 'Serial or date', kind: 'line' },
   supply_voltage: { label: 'Supply', mono: true },
   supply_frequency: { label: 'Frequency', mono: true },
   protection_class: {
