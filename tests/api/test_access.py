@@ -20,6 +20,7 @@ A_LIST = "marking\n1 µF K X2 310 V~\n".encode()
 OF_THEIR_OWN: dict[str, Callable[[bytes], bool]] = {  # what a stranger is answered without any of ours in it
     "/api/part-lists/drawer.csv": lambda content: len(content.splitlines()) == 1,  # the names of the columns
     "/api/due.ics": lambda content: b"SUMMARY" not in content,
+    "/api/calendar-address": lambda content: json.loads(content) == {"address": "", "number": 0},
     "/api/workshop/record/verified": lambda content: bool(json.loads(content)["length"] == 1),  # their founding alone
 }
 
@@ -62,6 +63,7 @@ class Strangers(ApiTest):
             "part_id": self.get("parts")[0]["id"],
             "line_id": found["lines"][0]["id"],
             "point_id": found["photos"][0]["points"][0]["id"],
+            "proposal_id": self.proposed(sheet["job"]["id"]),
         }
         bodies = {
             "readings": {"value": "1u", "meter_id": ours["meter_id"]["id"]},
@@ -87,6 +89,7 @@ class Strangers(ApiTest):
             "came": {"marking": "1 µF X2 310~", "kind": "film_safety"},
             "checks": {"check_id": "insulation", "value": "5M"},
             "end": {"held": True},
+            "answer": {"signed": True},
             "deviations": {"check_id": "insulation", "reason": "because of that"},
             "quote": {"lines": []},
             "steps": {"percent": 10, "note": "x"},
@@ -125,7 +128,7 @@ class Strangers(ApiTest):
                     ):
                         self.assertLessEqual(len(self.get(path.removeprefix("/api/"))), 1)  # the stranger's own membership
                     continue
-                body = bodies.get(path.rsplit("/", 1)[-1], ours[name])
+                body = bodies.get(path.removesuffix("/proposed").rsplit("/", 1)[-1], ours[name])
                 call = self.post if method == "post" else self.put if method == "put" else None
                 concrete = path.removeprefix("/api/").replace(f"{{{name}}}", ours[name]["id"]).replace("{sequence}", "1")
                 for key, value in inner.items():
@@ -142,6 +145,15 @@ class Strangers(ApiTest):
                     continue
                 answer = call(concrete, body, 404) if call else self.get(concrete, 404)
                 self.assertIn("no such thing", answer["detail"])
+
+    def proposed(self, job_id: str) -> str:
+        """What the apprentice asks for in a job."""
+        check = next(check for check in self.get(f"jobs/{job_id}/handback")["checks"] if check["required"])
+        self.sign_in("vell")
+        asked = {"check_id": check["id"], "reason": "because of that"}
+        proposal_id = self.post(f"jobs/{job_id}/deviations/proposed", asked)["id"]
+        self.sign_in("orne")
+        return str(proposal_id)
 
     def test_a_reading_does_not_take_another_workshops_meter(self) -> None:
         ours = self.meter_id()

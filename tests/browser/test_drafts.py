@@ -4,6 +4,7 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.jobs.models import Job
 from tests.browser.base import BrowserTest
+from tests.browser.page import PHONE
 from tests.databases import PASSWORD
 
 
@@ -176,3 +177,22 @@ class Drafts(BrowserTest):
         self.browser.back()
         page.see("Keep CY1")
         self.assertIn("hand dryer", self.browser.title)
+
+
+class LongLines(BrowserTest):
+    """A title of sixty letters on a phone."""
+
+    def test_a_long_line_is_shown_whole_and_enter_sends_it(self) -> None:
+        page = self.sign_in()
+        page.size(*PHONE)
+        page.press("j")
+        page.see("What it is")
+        page.fill("What it is", "Upper-circle emergency lighting changeover controller, spare")
+        field = page.labelled("What it is")
+        heights = "const [e] = arguments; return [e.scrollHeight - e.clientHeight, e.scrollWidth - e.clientWidth, e.clientHeight]"
+        over, beside, high = self.browser.execute_script(heights, field)
+        self.assertLessEqual(max(over, beside), 2)
+        self.assertGreater(high, 60)  # of more than one line
+        field.send_keys(Keys.ENTER)
+        page.see("Name the first position")
+        self.assertEqual(Job.objects.latest("number").title, "Upper-circle emergency lighting changeover controller, spare")

@@ -25,7 +25,8 @@ from dusky_heron.core.model import Condition, Evidence, Part, PartKind, Policy, 
 from dusky_heron.core.model.places import ServiceLife
 from dusky_heron.core.proving.manual import Healthy
 from dusky_heron.core.proving.slips import _alike, _zone
-from dusky_heron.core.proving.truth import power_shows
+from dusky_heron.core.proving.truth import Facts, is_fit, power_shows
+from dusky_heron.core.rig.capacitors import Capacitor, Section
 from dusky_heron.core.selection import need_of
 from dusky_heron.core.selection.combine import _window, combinations
 from dusky_heron.core.selection.sieve import loosened, sieve_of
@@ -191,3 +192,21 @@ class Proving(unittest.TestCase):
         self.assertAlmostEqual(off, next(
             k / 1000 for k in range(1, 30_000) if power_shows(healthy, replace(healthy, rail_v=at - k / 1000), rail=True)
         ), delta=0.0011)  # fmt: skip
+
+    def test_what_a_hand_may_draw_through_a_y_part(self) -> None:
+        """2π × 50 Hz × 1.1 × 230 V × C × 1.1: 0.5 mA at 5.719 nF where nothing is earthed, 3.5 mA at 40.03 nF where it is."""
+        for farads, earthed, right in (
+            (5.71e-9, False, True),
+            (5.73e-9, False, False),
+            (40.0e-9, True, True),
+            (40.1e-9, True, False),
+        ):
+            old = Capacitor("C1", Role.Y, "film", (Section(farads, farads),), (("L", "PE"),), 300.0, ac=True)
+            one = Facts(PartKind.FILM_SAFETY, farads, 300.0, ac=True, name="Y1", size=(10.0, 8.0, 15.0))
+            self.assertEqual(is_fit(old, {"Y1"}, 230.0, earthed=earthed, space=(10.0, 10.0, 15.0), one=one), right, farads)
+
+    def test_a_safety_part_takes_the_place_of_an_alternating_snubber_and_of_no_motor_part(self) -> None:
+        for role, ac, right in ((Role.SNUBBER, True, True), (Role.MOTOR_RUN, True, False), (Role.TIMING, False, False)):
+            old = Capacitor("C1", role, "film", (Section(1e-6, 1e-6),), (("a", "b"),), 300.0, ac=ac)
+            one = Facts(PartKind.FILM_SAFETY, 1e-6, 310.0, ac=ac, name="X2")
+            self.assertEqual(is_fit(old, set(), 230.0, earthed=True, space=(50.0, 50.0, 50.0), one=one), right, role)
