@@ -3,6 +3,7 @@
 from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date, datetime
+from enum import StrEnum
 from functools import partial
 from uuid import UUID
 
@@ -51,6 +52,14 @@ class SheetPosition(PositionOut):
     choice: ChoiceOut | None
 
 
+class WaitsOn(StrEnum):
+    """Whom or what the next step waits for: a signature before a part, a part before hands."""
+
+    SIGNATURE = "signature"
+    PART = "part"
+    HANDS = "hands"
+
+
 class BenchJob(Answer):
     """A job on the bench: where the work stands, what it waits for, what of it is `proposed`, and what may hold the most harm.
 
@@ -62,6 +71,7 @@ class BenchJob(Answer):
     stage: Stage
     stage_title: str
     waits_for: str
+    waits_on: WaitsOn
     proposed: list[str]
     gravest: ChargeItem | None
     may_hurt: bool
@@ -100,6 +110,7 @@ def _shown(known: "_Known", line: list[Charge]) -> BenchJob:
         stage=stage,
         stage_title=STAGE_TITLES[stage],
         waits_for=waits_for,
+        waits_on=WaitsOn.SIGNATURE if known.proposed else WaitsOn.PART if known.waits else WaitsOn.HANDS,
         proposed=known.proposed,
         gravest=gravest(line),
         may_hurt=may_hurt(line),

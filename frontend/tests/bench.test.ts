@@ -7,6 +7,8 @@ const sheet = (number: number, title: string, customer: string, stage_title: str
     job: { number, title, customer },
     stage_title,
     waits_for: '',
+    waits_on: 'hands',
+    proposed: [] as string[],
     gravest: null,
     may_hurt,
     may_kill: false,
@@ -36,6 +38,23 @@ describe('the Bench by what was promised', () => {
       ['Promised for later', [1]],
       ['No day promised', [0]],
     ])
+  })
+})
+
+describe('the Bench by what it waits for', () => {
+  it('has what waits for a signature first, then for a part, then for hands, and finds what is proposed', () => {
+    const sheets = (['hands', 'part', 'signature', 'part'] as const).map((waits_on, number) => {
+      const one = { ...sheet(number, 'Pump', 'Lido', 'Replace', false), waits_on }
+      return waits_on === 'signature' ? { ...one, proposed: ['C1: 16 µF ±5 % 450 V~'] } : one
+    })
+    const found = (words: string) =>
+      groupsOf(sheets, words, 'waits', 99).map((group) => [group.title, group.sheets.map(({ job }) => job.number)])
+    expect(found('')).toEqual([
+      ['Waits for a signature', [2]],
+      ['Waits for a part', [3, 1]],
+      ['Waits for hands', [0]],
+    ])
+    expect(found('16 µF')).toEqual([['Waits for a signature', [2]]])
   })
 })
 

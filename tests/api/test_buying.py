@@ -89,12 +89,14 @@ class Shopping(ApiTest):
         self.post("shopping", {"part_id": part, "position_id": str(place.id), "quantity": 1})
         waits = next(row["waits_for"] for row in self.get("bench") if row["job"]["number"] == 2)
         self.assertIn("on the shopping list", waits)
+        self.assertEqual({row["job"]["number"]: row["waits_on"] for row in self.get("bench")}[2], "part")
         want = Want.objects.get(position=place)
         self.assertTrue(want.alternates)
         self.post(f"shopping/{want.id}/drop", {"version": 9}, 409)
         self.post(f"shopping/{want.id}/drop", {"version": 1})
         waits = next(row["waits_for"] for row in self.get("bench") if row["job"]["number"] == 2)
         self.assertNotIn("shopping", waits)
+        self.assertEqual({row["job"]["number"]: row["waits_on"] for row in self.get("bench")}[2], "hands")
 
     def test_what_comes_in_two_parts_and_what_never_comes(self) -> None:
         first = self.get("shopping")["basket"]["parcels"][0]

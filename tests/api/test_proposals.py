@@ -64,7 +64,7 @@ class APart(Proposing):
             (shown,) = self.get("proposals")
             self.assertEqual((shown["id"], shown["mine"], shown["by_name"]), (proposed["id"], False, "T. Vell"))
         row = next(one for one in self.get("bench") if one["job"]["number"] == 3)
-        self.assertEqual(row["proposed"], [proposed["says"]])
+        self.assertEqual((row["proposed"], row["waits_on"]), ([proposed["says"]], "signature"))
         answer = self.post(self.answer_of(proposed), {"signed": True})
         self.assertEqual((answer["stands"], answer["answered_by"]), ("signed", "K. Marl"))
         self.assertEqual(self.get(f"positions/{self.place}/candidates")["choice"]["part_id"], self.best["part"]["id"])

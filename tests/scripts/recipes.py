@@ -116,7 +116,7 @@ FIELD = Recipe(
         put("dusky_heron/jobs/models.py", "    colour = models.CharField(max_length=200, blank=True)\n", "    supply_v = models"),
         put("dusky_heron/jobs/schemas.py", '    colour: Line = ""\n', "    supply_voltage: Typed\n"),
         put("dusky_heron/jobs/queries.py", "        colour=job.colour,\n", "        serial=job.serial,\n"),
-        put(FORM, "  colour: { label: 'Colour' },\n", "  maker: { label: 'Maker' },\n"),
+        put(FORM, "  colour: { label: 'Colour' },\n", "  maker: { label: 'Maker', kind: 'line' },\n"),
     ),
 )
 RECIPES = (ROLE, PROTECTION, QUANTITY, STAGE, FIELD)

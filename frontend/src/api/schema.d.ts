@@ -8381,7 +8381,7 @@ export interface components {
         };
         /**
          * CameBackOut
-         * @description An earlier job on the same set: how it is known again, `surely` or as something to ask; what was done, and what is otherwise.
+         * @description An earlier job on the same set: how it is known again, `surely` or to be asked; what was done, and what is otherwise.
          */
         CameBackOut: {
             /**
@@ -8590,6 +8590,7 @@ export interface components {
             stage_title: string;
             /** Waits For */
             waits_for: string;
+            waits_on: components["schemas"]["WaitsOn"];
             /** Proposed */
             proposed: string[];
             gravest: components["schemas"]["ChargeItem"] | null;
@@ -8598,6 +8599,12 @@ export interface components {
             /** May Kill */
             may_kill: boolean;
         };
+        /**
+         * WaitsOn
+         * @description Whom or what the next step waits for: a signature before a part, a part before hands.
+         * @enum {string}
+         */
+        WaitsOn: "signature" | "part" | "hands";
         /**
          * ReturnedJob
          * @description A job that was handed back, by whom, and how long the workshop stands for it.
@@ -8625,6 +8632,7 @@ export interface components {
             stage_title: string;
             /** Waits For */
             waits_for: string;
+            waits_on: components["schemas"]["WaitsOn"];
             /** Proposed */
             proposed: string[];
             gravest: components["schemas"]["ChargeItem"] | null;

@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client'
 
 type Sheet = Schemas['BenchJob']
-export type Order = 'harm' | 'promised' | 'newest' | 'stage' | 'customer'
+export type Order = 'harm' | 'promised' | 'newest' | 'stage' | 'waits' | 'customer'
 export interface Group {
   title: string
   sheets: Sheet[]
@@ -14,6 +14,7 @@ export const ORDERS: { id: Order; title: string }[] = [
   { id: 'promised', title: 'promised first' },
   { id: 'newest', title: 'newest first' },
   { id: 'stage', title: 'by stage' },
+  { id: 'waits', title: 'by what it waits for' },
   { id: 'customer', title: 'by customer' },
 ]
 
@@ -31,18 +32,27 @@ function promise({ job }: Sheet): string {
   if (job.promised_by === dayFromNow()) return 'Promised for today'
   return job.promised_by <= dayFromNow(DAYS) ? 'Promised within a week' : 'Promised for later'
 }
+const byNumber = (a: Sheet, b: Sheet) => b.job.number - a.job.number
 const byPromise = (a: Sheet, b: Sheet) =>
-  (a.job.promised_by ?? '9999').localeCompare(b.job.promised_by ?? '9999') || b.job.number - a.job.number
+  (a.job.promised_by ?? '9999').localeCompare(b.job.promised_by ?? '9999') || byNumber(a, b)
+const WAITS: Record<Sheet['waits_on'], string> = {
+  signature: 'Waits for a signature',
+  part: 'Waits for a part',
+  hands: 'Waits for hands',
+}
+const byWaits = (a: Sheet, b: Sheet) =>
+  Object.keys(WAITS).indexOf(a.waits_on) - Object.keys(WAITS).indexOf(b.waits_on) || byNumber(a, b)
 const TITLES: Record<Order, (sheet: Sheet) => string> = {
   harm: (sheet) =>
     sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, proved, shorted or too small to hurt',
   promised: promise,
   newest: () => OPEN,
   stage: (sheet) => sheet.stage_title,
+  waits: (sheet) => WAITS[sheet.waits_on],
   customer: (sheet) => sheet.job.customer || 'no customer noted',
 }
 
-const said = ({ job, stage_title, waits_for, gravest }: Sheet) =>
+const said = ({ job, stage_title, waits_for, proposed, gravest }: Sheet) =>
   [
     job.number,
     job.title,
@@ -53,6 +63,7 @@ const said = ({ job, stage_title, waits_for, gravest }: Sheet) =>
     job.symptom,
     stage_title,
     waits_for,
+    ...proposed,
     gravest?.name,
   ]
     .join(' ')
@@ -62,7 +73,7 @@ const said = ({ job, stage_title, waits_for, gravest }: Sheet) =>
 export function groupsOf(sheets: Sheet[], words: string, order: Order, most: number): Group[] {
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean)
   const kept = asked.length ? sheets.filter((sheet) => asked.every((word) => said(sheet).includes(word))) : sheets
-  const by = order === 'promised' ? byPromise : (a: Sheet, b: Sheet) => b.job.number - a.job.number
+  const by = order === 'promised' ? byPromise : order === 'waits' ? byWaits : byNumber
   const sorted = order === 'harm' ? kept : [...kept].sort(by)
   const groups = new Map<string, Group>()
   let left = most
