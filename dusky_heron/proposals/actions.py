@@ -2,7 +2,10 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from typing import TypeVar
 from uuid import UUID
+
+from pydantic import BaseModel, ValidationError
 
 from dusky_heron.core.errors import InputError
 from dusky_heron.handback.actions import hand_back, sign_deviation
@@ -10,7 +13,7 @@ from dusky_heron.handback.models import Deviation
 from dusky_heron.handback.schemas import DeviationIn, ReturnIn
 from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.proposals.models import Act, Proposal
-from dusky_heron.proposals.queries import ASKS, show
+from dusky_heron.proposals.queries import ASKS, made_here, show
 from dusky_heron.proposals.schemas import ProposalAnswer, ProposalOut
 from dusky_heron.record.actions import action, append, enter, writing
 from dusky_heron.record.actor import Actor, MemberRole, Permission
@@ -20,6 +23,8 @@ from dusky_heron.replacement.models import Choice
 from dusky_heron.replacement.schemas import ChoiceIn
 
 LEAST_WORD = 3  # letters
+UNREAD = "What it asks cannot be read any more: it has to be proposed anew."
+Kind = TypeVar("Kind", bound=BaseModel)
 
 
 class _Undone(Exception):
@@ -51,7 +56,7 @@ def propose_handback(actor: Actor, job_id: UUID, data: ReturnIn) -> ProposalOut:
 def answer_proposal(actor: Actor, job_id: UUID, proposal_id: UUID, data: ProposalAnswer) -> ProposalOut:
     """Sign a proposal, and so do what it asks; or return it with a word. By whoever may do it themselves."""
     job = find_job(actor, job_id, lock=True)
-    row = Proposal.signed_here(id=proposal_id, job_id=job_id).first()
+    row = made_here(id=proposal_id, job_id=job_id).first()
     if row is None:
         raise NotFound
     permission, _ = ASKS[Act(row.act)]
@@ -61,8 +66,8 @@ def answer_proposal(actor: Actor, job_id: UUID, proposal_id: UUID, data: Proposa
         raise InputError("signed", f"{row.answered_by} has answered it already.")
     if not data.signed and len(data.word) < LEAST_WORD:
         raise InputError("word", "Say in a word or two what it lacks.")
-    if data.signed:
-        DOING[Act(row.act)](actor, row)
+    if data.signed and (now := DOING[Act(row.act)](actor, row)) != row.says:
+        raise InputError("signed", f"It would come to something else now: {now}. It has to be proposed anew.")
     body = {"proposal": row.says, "of": row.by_name, **({"word": data.word} if data.word else {})}
     stands = append(actor, row.job_id, "proposal signed" if data.signed else "proposal returned", body)
     row.answered, row.answered_at, row.answered_by = stands.sequence, stands.at, actor.name
@@ -76,7 +81,7 @@ def _propose(actor: Actor, row: Proposal, asked: dict[str, object]) -> ProposalO
     act = Act(row.act)
     if actor.may(ASKS[act][0]):
         raise InputError("act", "You may do that yourself: there is nobody to ask.")
-    same = Proposal.standing(job_id=row.job_id, position_id=row.position_id, act=act, about=row.about, answered=None)
+    same = made_here(job_id=row.job_id, position_id=row.position_id, act=act, about=row.about, answered=None)
     if same.exists():
         raise InputError("act", "It is proposed already, and waits for a signature.")
     row.says = _tried(actor, row)
@@ -95,20 +100,28 @@ def _tried(actor: Actor, row: Proposal) -> str:
         return says
 
 
+def _asked(kind: type[Kind], row: Proposal) -> Kind:
+    try:
+        return kind.model_validate(row.asked)
+    except ValidationError:
+        raise InputError("signed", UNREAD) from None
+
+
 def _choose(actor: Actor, row: Proposal) -> str:
-    assert row.position is not None  # noqa: S101 - of a choice
-    choose(actor, row.position.id, ChoiceIn.model_validate(row.asked))
+    if row.position is None:
+        raise InputError("signed", UNREAD)
+    choose(actor, row.position.id, _asked(ChoiceIn, row))
     return f"{row.position.name}: {Choice.standing(position_id=row.position.id).last()}"
 
 
 def _sign(actor: Actor, row: Proposal) -> str:
-    sign_deviation(actor, row.job_id, DeviationIn.model_validate(row.asked))
+    sign_deviation(actor, row.job_id, _asked(DeviationIn, row))
     signed = Deviation.standing(job_id=row.job_id, check_id=row.about).last()
     return f"sign a deviation, {signed.title if signed else row.about}"
 
 
 def _hand_back(actor: Actor, row: Proposal) -> str:
-    hand_back(actor, row.job_id, ReturnIn.model_validate(row.asked))
+    hand_back(actor, row.job_id, _asked(ReturnIn, row))
     return "hand it back"
 
 

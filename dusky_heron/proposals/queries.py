@@ -4,6 +4,8 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from uuid import UUID
 
+from django.db.models import QuerySet
+
 from dusky_heron.proposals.models import Act, Proposal
 from dusky_heron.proposals.schemas import ProposalOut, Stand
 from dusky_heron.record.actor import Actor, Permission
@@ -30,14 +32,19 @@ def of_workshop(actor: Actor) -> list[ProposalOut]:
 def waiting(job_ids: Iterable[UUID]) -> dict[UUID, list[str]]:
     """What of jobs the asker may see waits for a signature, in lines. One statement."""
     found: dict[UUID, list[str]] = defaultdict(list)
-    for job_id, says in Proposal.signed_here(job_id__in=list(job_ids), answered=None).values_list("job_id", "says"):
+    for job_id, says in made_here(job_id__in=list(job_ids), answered=None).values_list("job_id", "says"):
         found[job_id].append(says)
     return found
 
 
+def made_here(**where: object) -> QuerySet[Proposal]:
+    """Those that were not struck, of this server: what came in a job's file waits for nobody here."""
+    return Proposal.standing(turn__isnull=False, **where)
+
+
 def _shown(actor: Actor, **where: object) -> list[ProposalOut]:
     """The newest of each thing that was proposed."""
-    rows = Proposal.signed_here(job__workshop_id=actor.workshop_id, **where).select_related("job")
+    rows = made_here(job__workshop_id=actor.workshop_id, **where).select_related("job")
     newest = {(row.job_id, row.act, row.position_id, row.about): row for row in rows}
     return [show(actor, row) for row in newest.values()]
 
@@ -54,7 +61,7 @@ def show(actor: Actor, row: Proposal) -> ProposalOut:
         act=Act(row.act),
         says=row.says,
         reason=row.reason,
-        conditions=row.asked.get("signed", []),
+        conditions=[str(sentence) for sentence in row.asked.get("signed") or []],
         by_name=row.by_name,
         mine=row.by_id == actor.id,
         at=row.when,

@@ -10,10 +10,11 @@ from dusky_heron.proposals.models import Proposal
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.models import Chain, Entry
 from dusky_heron.replacement.models import Choice
+from dusky_heron.stock.models import Part
 from dusky_heron.workshops.actions import add_member
 from dusky_heron.workshops.models import Member
 from dusky_heron.workshops.schemas import NewMember
-from tests.api.base import ApiTest
+from tests.api.base import ApiTest, forget
 from tests.databases import PASSWORD
 
 
@@ -91,6 +92,30 @@ class APart(Proposing):
         (still,) = self.get("proposals")
         self.assertEqual(still["stands"], "open")
         self.assertFalse(Choice.objects.filter(position_id=self.place).exists())
+
+    def test_what_is_signed_is_what_was_shown(self) -> None:
+        """The part was taken for another meanwhile, or what was asked cannot be read: nothing is done."""
+        self.FORGES = True
+        proposed = self.proposed()
+        Part.objects.filter(id=self.best["part"]["id"]).update(marking=f"{self.best['part']['marking']} 2401")
+        refused = self.as_who("orne", self.answer_of(proposed), {"signed": True}, 422)
+        self.assertIn("something else now", refused["errors"][0]["sentence"])
+        for asked in ({}, {"way": "nowhere"}, {"part_id": 5}):
+            Proposal.objects.update(asked=asked)
+            self.post(self.answer_of(proposed), {"signed": True}, 422)
+        Proposal.objects.update(position=None)
+        self.post(self.answer_of(proposed), {"signed": True}, 422)
+        self.assertFalse(Choice.objects.filter(position_id=self.place).exists())
+
+    def test_what_came_in_a_file_waits_for_nobody(self) -> None:
+        self.FORGES = True
+        proposed = self.proposed()
+        Proposal.objects.update(turn=None)  # as a job's file brings it
+        self.sign_in("orne")
+        forget()
+        self.assertEqual((self.get("proposals"), self.get(f"{self.path}/proposals")), ([], []))
+        self.assertEqual([row["proposed"] for row in self.get("bench") if row["proposed"]], [])
+        self.post(self.answer_of(proposed), {"signed": True}, 404)
 
     def test_returned_with_a_word_it_may_be_proposed_again(self) -> None:
         proposed = self.proposed()

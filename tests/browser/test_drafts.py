@@ -192,7 +192,7 @@ class LongLines(BrowserTest):
         heights = "const [e] = arguments; return [e.scrollHeight - e.clientHeight, e.scrollWidth - e.clientWidth, e.clientHeight]"
         over, beside, high = self.browser.execute_script(heights, field)
         self.assertLessEqual(max(over, beside), 2)
-        self.assertGreater(high, 60)  # of more than one line
+        self.assertGreater(high, 50)  # of more than one line, which is 42
         field.send_keys(Keys.ENTER)
         page.see("Name the first position")
         self.assertEqual(Job.objects.latest("number").title, "Upper-circle emergency lighting changeover controller, spare")
