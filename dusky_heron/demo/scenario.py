@@ -19,8 +19,10 @@ from dusky_heron.demo.past import DAYS, as_of, history
 from dusky_heron.instruments.actions import add_meter, add_resistor
 from dusky_heron.instruments.schemas import MeterIn, MeterOut, ResistorIn, ResistorOut
 from dusky_heron.jobs.queries import known_positions
+from dusky_heron.proposals.actions import propose_choice
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.replacement.queries import candidates
+from dusky_heron.replacement.schemas import ChoiceIn
 from dusky_heron.stock.actions import add_part
 from dusky_heron.stock.schemas import PartIn
 from dusky_heron.workshops.actions import add_member, found_workshop
@@ -62,7 +64,7 @@ def load(password: str, today: datetime.date, *, past: bool = False) -> None:
     begun = timezone.now()
     with as_of(begun - datetime.timedelta(days=DAYS + 1)) if past else nullcontext():
         lead = found_workshop("Saltgate Lido & Picture House workshop", LEAD, "M. Orne", password)
-        add_member(lead, NewMember(username=APPRENTICE, name="T. Vell", role=MemberRole.APPRENTICE, password=password))
+        apprentice = add_member(lead, NewMember(username=APPRENTICE, name="T. Vell", role=MemberRole.APPRENTICE, password=password))
         meters = {row[0]: _meter(lead, today, row).id for row in METERS}
         resistors = [_resistor(lead, *row) for row in RESISTORS]
         with PARTS.open(encoding="utf-8") as file:
@@ -76,6 +78,15 @@ def load(password: str, today: datetime.date, *, past: bool = False) -> None:
     _sellers(lead, parts)
     open_jobs(lead, meters, resistors[9].id)
     _shopping(lead, parts, today + datetime.timedelta(days=3))
+    if past:
+        _proposal(Actor(apprentice.id, apprentice.name, lead.workshop_id, MemberRole.APPRENTICE))
+
+
+def _proposal(apprentice: Actor) -> None:
+    """What the apprentice would fit in the hand dryer: it waits for a signature."""
+    place = next(p for p, _, job in known_positions(apprentice) if job.title == "Changing-room hand dryer" and not job.returned_at)
+    best = candidates(apprentice, place.id).accepted[0]
+    propose_choice(apprentice, place.id, ChoiceIn(part_id=best.part.id, signed=best.to_sign, reason="nearest in value and pitch"))
 
 
 def _sellers(lead: Actor, parts: list[UUID]) -> None:

@@ -9,6 +9,7 @@ from dusky_heron.buying.models import Ordered
 from dusky_heron.demo.scenario import load
 from dusky_heron.handback.models import Return
 from dusky_heron.jobs.models import Job
+from dusky_heron.proposals.models import Proposal
 from dusky_heron.record.models import Clock
 from dusky_heron.record.verifying import verify_all
 from dusky_heron.stock.models import Movement, Why
@@ -40,4 +41,5 @@ class Past(Committing):
         today = datetime.date.today()
         self.assertTrue(any(day < today for day in until) and any(day > today for day in until))
         self.assertEqual(set(Member.objects.values_list("role", flat=True)), {"lead", "technician", "apprentice"})
+        self.assertEqual([row.by_name for row in Proposal.objects.all()], ["T. Vell"])
         self.assertTrue(all(found.whole for _, found in verify_all()))

@@ -163,7 +163,7 @@ class Shots(BrowserTest):
         """How long parts of its kind lasted in two years of work, and a word found in every record."""
         self.page.open("/seen-before")
         self.page.press("harkw rs")
-        self.page.see("No 37 Organ relay supply")
+        self.page.see("No 67 Organ relay supply")
         self.shot("seen-before")
 
     def buying(self) -> None:
