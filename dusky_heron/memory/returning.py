@@ -23,7 +23,8 @@ from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 
 MOST = 5
-DATE = re.compile(r"(19|20)\d\d")  # what is no serial number though it stands in its field: a year
+DATE = re.compile(r"(19|20)\d\d(0[1-9]|1[0-2])?|(0?[1-9]|1[0-2])(19|20)\d\d")  # a year, with its month or without
+LEAST_SIGNS = 3  # of a serial number, a figure among them and not all the same: less is `n/a`, `none`, `0`, `000`
 SHORTEST = 4  # letters of a serial number of which one may be misread
 COMPARED = {"supply_v": "supply, V", "supply_hz": "frequency, Hz", "protection_class": "protection class", "customer": "customer"}
 
@@ -71,17 +72,17 @@ def came_back(actor: Actor, job_id: UUID) -> list[CameBackOut]:
 def _alike(job: Job) -> Iterable[Job]:
     """The workshop's other jobs that may be on the same set, newest first. One statement."""
     spelt = Job.objects.annotate(plain_serial=plain("serial"), plain_model=plain("model"))
-    serial, model = plain_word(job.serial), plain_word(job.model)
+    serial, model = _serial(job), plain_word(job.model)
     same = (Q(plain_serial=serial) if serial else Q(pk=None)) | (Q(plain_model=model) if model else Q(pk=None))
     return spelt.filter(same, workshop_id=job.workshop_id, opened_at__lte=job.opened_at).exclude(id=job.id).order_by("-number")
 
 
 def _known_by(job: Job, other: Job) -> _Known | None:
     """Whether another job was on the same set, as far as what is written tells."""
-    serial, then = plain_word(job.serial), plain_word(other.serial)
+    serial, then = _serial(job), _serial(other)
     models = plain_word(job.model), plain_word(other.model)
     model, customer = models[0] == models[1] != "", plain_word(job.customer) == plain_word(other.customer) != ""
-    if serial and then and not (DATE.fullmatch(serial) or DATE.fullmatch(then)):
+    if serial and then:
         if serial == then and model:
             return _Known(True, "the same serial number and model")
         if serial == then:
@@ -90,6 +91,13 @@ def _known_by(job: Job, other: Job) -> _Known | None:
             return _Known(False, says)
         return _Known(False, "the same model, all but one sign of its serial number") if model and _near(serial, then) else None
     return _Known(False, "the same model of the same customer; its serial number is not written") if model and customer else None
+
+
+def _serial(job: Job) -> str:
+    """What tells one set from its like; "" for what stands in that field and does not."""
+    word = plain_word(job.serial)
+    told = len(word) >= LEAST_SIGNS and re.search("[0-9]", word) and len(set(word)) > 1 and not DATE.fullmatch(word)
+    return word if told else ""
 
 
 def _near(one: str, other: str) -> bool:

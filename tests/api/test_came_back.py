@@ -80,6 +80,15 @@ class ComesBack(ApiTest):
         ):  # fmt: skip
             self.assertEqual([one for one in self.found(**other) if one["job_id"] == self.first], [], what)
 
+    def test_what_stands_for_no_number_is_none(self) -> None:
+        """Two sets of one model on which nobody read a number: asked about for one customer, told apart for two."""
+        for nothing in ("n/a", "none", "unknown", "-", "0", "000", "A1", "2019-05", "05/2019"):
+            self.opened(serial=nothing, model="QX 9")
+            for customer, found in (("Saltgate Lido", [False]), ("Harbour office", [])):
+                job = self.opened(serial=nothing, model="QX 9", customer=customer)
+                self.assertEqual([one["surely"] for one in self.get(f"jobs/{job}/came-back")][:1], found, (nothing, customer))
+            Job.objects.filter(model="QX 9").update(model="", serial="")
+
     def test_what_is_otherwise_now(self) -> None:
         job = self.opened(customer="Harbour office", supply_voltage="115 V")
         self.post(f"jobs/{job}/positions", {"name": "c1", "role": "motor_run", "marking": "12 µF ±5 % 400 V~"})
