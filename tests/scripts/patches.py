@@ -48,7 +48,7 @@ SLIPS = (
     Slip(
         "a form that forgets a field of its body",
         "page: vue-tsc",
-        (("frontend/src/features/job/JobForm.vue", "  maker: { label: 'Maker' },\n", ""),),
+        (("frontend/src/features/job/JobForm.vue", "  maker: { label: 'Maker', kind: 'line' },\n", ""),),
         ("maker",),
     ),
     Slip(
