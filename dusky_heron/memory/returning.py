@@ -74,7 +74,7 @@ def _alike(job: Job) -> Iterable[Job]:
     spelt = Job.objects.annotate(plain_serial=plain("serial"), plain_model=plain("model"))
     serial, model = _serial(job), plain_word(job.model)
     same = (Q(plain_serial=serial) if serial else Q(pk=None)) | (Q(plain_model=model) if model else Q(pk=None))
-    return spelt.filter(same, workshop_id=job.workshop_id, opened_at__lte=job.opened_at).exclude(id=job.id).order_by("-number")
+    return spelt.filter(same, workshop_id=job.workshop_id, number__lt=job.number).exclude(id=job.id).order_by("-number")
 
 
 def _known_by(job: Job, other: Job) -> _Known | None:

@@ -8,8 +8,10 @@ from uuid import UUID
 from pydantic import BaseModel, ValidationError
 
 from dusky_heron.core.errors import InputError
+from dusky_heron.discharge.queries import charge_noted_since
 from dusky_heron.handback.actions import hand_back, sign_deviation
 from dusky_heron.handback.models import Deviation
+from dusky_heron.handback.queries import handback
 from dusky_heron.handback.schemas import DeviationIn, ReturnIn
 from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.proposals.models import Act, Proposal
@@ -115,13 +117,17 @@ def _choose(actor: Actor, row: Proposal) -> str:
 
 
 def _sign(actor: Actor, row: Proposal) -> str:
+    stood = {check.id: check.state for check in handback(actor, row.job_id).checks}.get(row.about, "")
     sign_deviation(actor, row.job_id, _asked(DeviationIn, row))
     signed = Deviation.standing(job_id=row.job_id, check_id=row.about).last()
-    return f"sign a deviation, {signed.title if signed else row.about}"
+    return f"sign a deviation, {signed.title if signed else row.about}: {stood}"
 
 
 def _hand_back(actor: Actor, row: Proposal) -> str:
-    hand_back(actor, row.job_id, _asked(ReturnIn, row))
+    asked = _asked(ReturnIn, row)
+    if row.sequence and charge_noted_since(row.job_id, row.sequence):  # that links were off was said of before
+        asked = asked.model_copy(update={"links_off": False})
+    hand_back(actor, row.job_id, asked)
     return "hand it back"
 
 

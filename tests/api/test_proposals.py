@@ -186,6 +186,27 @@ class ADeviation(Proposing):
         self.assertEqual(Return.objects.get().by_name, "K. Marl")
         self.assertIsNotNone(Job.objects.get(number=3).returned_at)
 
+    def test_a_check_that_was_made_meanwhile_is_not_signed_as_it_was(self) -> None:
+        check = next(c for c in self.get(f"{self.path}/handback")["checks"] if c["id"] == "insulation")
+        self.assertEqual(check["state"], "missing")
+        proposed = self.post(f"{self.path}/deviations/proposed", {"check_id": "insulation", "reason": "no tester here"})
+        self.assertTrue(proposed["says"].endswith(": missing"))
+        self.post(f"{self.path}/checks", {"check_id": "insulation", "value": "0.1M", "meter_id": self.meter_id()})
+        refused = self.as_who("orne", self.answer_of(proposed), {"signed": True}, 422)
+        self.assertIn("fails", refused["errors"][0]["sentence"])
+        self.assertFalse(Deviation.objects.filter(job_id=self.job(3).id).exists())
+
+    def test_links_put_on_since_are_not_off_by_an_older_word(self) -> None:
+        self.sign_in("orne")
+        for check in self.get(f"{self.path}/handback")["checks"]:
+            if check["required"]:
+                self.post(f"{self.path}/deviations", {"check_id": check["id"], "reason": "its maker replaces it"})
+        proposed = self.as_who("vell", f"{self.path}/return/proposed", {"links_off": True})
+        self.post(f"positions/{self.place}/charge", {"state": "kept_shorted"})
+        refused = self.as_who("orne", self.answer_of(proposed), {"signed": True}, 422)
+        self.assertEqual(refused["errors"][0]["field"], "links_off")
+        self.assertFalse(Return.objects.exists())
+
     def test_a_signature_of_whoever_has_a_second_factor_takes_a_code(self) -> None:
         body = {"check_id": self.check, "reason": "its maker replaces it"}
         proposed = self.post(f"{self.path}/deviations/proposed", body)

@@ -50,6 +50,11 @@ UNSETTLED = "planned with the worst its marking may mean"
 Read = tuple[float, float]  # V, s after the tool was put on
 
 
+def charge_noted_since(job_id: UUID, sequence: int) -> bool:
+    """Whether anything was noted of a charge in a job the asker may see, after an entry of its record. One statement."""
+    return ChargeNote.standing(position__job_id=job_id, sequence__gt=sequence).exists()
+
+
 @dataclass(frozen=True, slots=True)
 class Noted:
     """What the record says of a position's charge, whatever the time: its newest note, and what was written since.
