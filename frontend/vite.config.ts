@@ -28,7 +28,21 @@ export default defineConfig({
     target: 'es2022',
     rollupOptions: {
       input: { index: 'index.html', sw: 'src/sw.ts' },
-      output: { entryFileNames: ({ name }) => (name === 'sw' ? 'sw.js' : 'assets/[name]-[hash].js') },
+      output: {
+        entryFileNames: ({ name }) => (name === 'sw' ? 'sw.js' : 'assets/[name]-[hash].js'),
+        // A slow network pays for each file: what every view starts with is one, and what several share is another.
+        codeSplitting: {
+          groups: [
+            { name: 'base', tags: ['$initial'], test: (id: string) => !/workbox|[\\/]sw\.ts/.test(id), priority: 2 },
+            {
+              name: 'shared',
+              test: (id: string) => !/uplot|Plot\.vue|Bench\.vue|[\\/]circuits[\\/]/i.test(id),
+              minShareCount: 2,
+              priority: 1,
+            },
+          ],
+        },
+      },
     },
   },
 })

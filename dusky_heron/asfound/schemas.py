@@ -19,8 +19,15 @@ class LineIn(Schema):
     text: Printed
 
 
+class PinOut(Answer):
+    """A pin of a connector with the wires in it, each by its colours; none for an empty one."""
+
+    name: str
+    wires: list[list[str]]
+
+
 class LineOut(Answer):
-    """A line as typed and as read; a wire has colours and two ends, the rest a note."""
+    """A line as typed and as read; a wire has colours and two ends, a connector its pins, the rest a note."""
 
     id: UUID
     kind: FoundKind
@@ -30,6 +37,7 @@ class LineOut(Answer):
     start: str
     end: str
     note: str
+    pins: list[PinOut]
     position_id: UUID | None
     at: datetime
     by_name: str
@@ -53,6 +61,15 @@ class PhotoPointOut(Answer, PhotoPointIn):
     id: UUID
     sequence: int
     struck: Annotated[bool, BeforeValidator(lambda entry: entry is not None)]
+
+
+class ShownOut(Answer):
+    """Where on which photo something is shown."""
+
+    photo_id: UUID
+    x: Share
+    y: Share
+    label: str
 
 
 class PhotoIn(Schema):

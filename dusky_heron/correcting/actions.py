@@ -5,7 +5,7 @@ from uuid import UUID
 
 from dusky_heron.assessment.actions import judge_again
 from dusky_heron.assessment.models import Observation, Reading, SeenSign
-from dusky_heron.fitting.actions import follow_ticks
+from dusky_heron.fitting.actions import follow_tick
 from dusky_heron.fitting.models import FitTick
 from dusky_heron.jobs.queries import core_position, find_job
 from dusky_heron.record.actions import action, strike
@@ -37,7 +37,7 @@ def _judge(actor: Actor, row: Entered) -> None:
 
 def _unfit(actor: Actor, row: Entered) -> None:
     assert isinstance(row, FitTick)  # noqa: S101 - of FOLLOWS
-    follow_ticks(actor, row.choice.position_id)
+    follow_tick(actor, row)
 
 
 def _put_back(actor: Actor, row: Entered) -> None:

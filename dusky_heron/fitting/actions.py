@@ -3,12 +3,12 @@
 from uuid import UUID
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO
+from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, SHARED
 from dusky_heron.discharge.queries import EMPTIED, charge_line
 from dusky_heron.fitting.models import BESIDE_TITLES, BesideWork, Fitted, FitTick
 from dusky_heron.fitting.queries import TAKE, beside, fitting
 from dusky_heron.fitting.schemas import BesideIn, BesideListOut, FittingOut, TickIn
-from dusky_heron.jobs.queries import core_position, find_job
+from dusky_heron.jobs.queries import core_position, find_job, job_places
 from dusky_heron.record.actions import action, append, enter
 from dusky_heron.record.actor import Actor, Permission
 
@@ -31,7 +31,8 @@ def tick(actor: Actor, position_id: UUID, data: TickIn) -> FittingOut:
     row = FitTick(choice_id=before.choice_id, line=line.id, sentence=line.sentence, done=data.done, note=data.note)
     body = {"position": position.name, "line": line.sentence, "done": data.done, "note": data.note}
     enter(actor, job.id, "fitting", body, row)
-    return follow_ticks(actor, position_id)
+    follow_tick(actor, row)
+    return fitting(actor, position_id).shown
 
 
 @action(Permission.WORK)
@@ -44,20 +45,27 @@ def note_beside(actor: Actor, job_id: UUID, data: BesideIn) -> BesideListOut:
     return beside(actor, job_id)
 
 
-def follow_ticks(actor: Actor, position_id: UUID) -> FittingOut:
-    """Whether the part counts as fitted follows its list; call inside an action's transaction."""
+def follow_tick(actor: Actor, tick: FitTick) -> None:
+    """Whether a part counts as fitted follows its list, and others of the job what is shared; call inside an action."""
+    place = tick.choice.position
+    shared = tick.line.startswith(SHARED)
+    for position_id in [one.id for one in job_places(actor, place.job_id)] if shared else [place.id]:
+        _follow(actor, position_id)
+
+
+def _follow(actor: Actor, position_id: UUID) -> None:
     position, _, job = core_position(actor, position_id)
     now = fitting(actor, position_id)
     if now.choice_id is None:
-        return now.shown
+        return
     counts = Fitted.standing(choice_id=now.choice_id)
+    last = counts.last()
     whole = bool(now.shown.lines) and all(one.done for one in now.shown.lines)
-    if whole and not counts.exists():
+    if whole and (last is None or last.order < now.since):
         body = {"position": position.name, "part": now.shown.part, "lot": now.shown.lot}
         enter(actor.here, job.id, "fitted", body, Fitted(choice_id=now.choice_id))
-    elif not whole and counts.exists():
+    elif not whole and last:
         stands = append(actor.here, job.id, "not fitted any more", {"position": position.name, "part": now.shown.part})
         for row in counts:
             row.struck = stands.sequence
             row.save(update_fields=["struck"])
-    return fitting(actor, position_id).shown

@@ -6,16 +6,18 @@ from uuid import UUID
 
 from pydantic import Field
 
+from dusky_heron.asfound.schemas import ShownOut
 from dusky_heron.fitting.models import Beside
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Note
 
 
 class FitLineOut(Answer):
-    """A line of the list; who ticked it, with their initials, and when."""
+    """A line of the list, with the points on photos that show it; who ticked it, with their initials, and when."""
 
     id: str
     sentence: str
+    photos: list[ShownOut]
     done: bool
     initials: str
     by_name: str

@@ -96,12 +96,12 @@ def _checks(actor: Actor, work: Work) -> tuple[core.Check, ...]:
 
 
 def handback(actor: Actor, job_id: UUID) -> HandbackOut:
-    """Where a job stands before it goes back. Thirteen statements, whatever the number of its places."""
+    """Where a job stands before it goes back. Fifteen statements, whatever the number of its places."""
     return stands(actor, work_on(actor, find_job(actor, job_id)))
 
 
 def stands(actor: Actor, work: Work) -> HandbackOut:
-    """Where a job stands before it goes back, when what is to be checked is known. Eight statements."""
+    """Where a job stands before it goes back, when what is to be checked is known. Ten statements."""
     job_id = work.job.id
     made = {row.check_id: row for row in CheckResult.standing(job_id=job_id)}
     signed = {row.check_id: row for row in Deviation.signed_here(job_id=job_id)}

@@ -92,6 +92,14 @@ def position_ids(actor: Actor, job_id: UUID) -> dict[str, UUID]:
     return {name.lower(): position_id for name, position_id in found.values_list("name", "id")}
 
 
+def names_of(job_ids: Collection[UUID]) -> dict[UUID, set[str]]:
+    """The names of the places of jobs the asker may see. One statement."""
+    found: dict[UUID, set[str]] = {job_id: set() for job_id in job_ids}
+    for job_id, name in Position.objects.filter(job_id__in=job_ids).values_list("job_id", "name"):
+        found[job_id].add(name)
+    return found
+
+
 def core_position(actor: Actor, position_id: UUID) -> tuple[PositionOut, core.Position, JobOut]:
     """A position as shown and as the core knows it, with its job. One statement."""
     position = Position.objects.select_related("job").filter(id=position_id, job__workshop_id=actor.workshop_id).first()

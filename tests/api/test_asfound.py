@@ -130,7 +130,7 @@ class AsFound(ApiTest):
         self.get(f"photos/{photo}/small", 401)
 
     def test_the_map_takes_as_many_statements_whatever_it_holds(self) -> None:
-        with self.assertNumQueries(6):  # session, member, job, points, lines, photos
+        with self.assertNumQueries(7):  # session, member, job, names of places, points, lines, photos
             self.get(f"{self.path}/found")
         for number in range(5):
             self.post(f"{self.path}/found", {"text": f"red {number} -> C1"})

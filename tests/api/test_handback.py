@@ -283,12 +283,12 @@ class Proof(HandingBack):
             with self.assertNumQueries(number):
                 self.get(f"{self.path}/handback")
 
-        takes(16)
+        takes(18)
         for name in ("C7", "C8", "C9"):
             self.post(f"{self.path}/positions", {"name": name, "role": "x", "marking": "100 nF X2 275~"})
-        takes(20)  # the six more judge places that no verdict is recorded of
+        takes(22)  # the six more judge places that no verdict is recorded of
         self.post(f"{self.path}/positions", {"name": "C10", "role": "x", "marking": "100 nF X2 275~"})
-        takes(20)
+        takes(22)
 
 
 class Papers(HandingBack):

@@ -46,7 +46,7 @@ from dusky_heron.core.selection.combine import combinations
 from dusky_heron.core.tables import toml_table
 from dusky_heron.core.verdict import age, dropper_balance, judge, registry
 from dusky_heron.core.verdict.capacitance import zones
-from dusky_heron.core.wiring import read_found
+from dusky_heron.core.wiring import read_found, to_put_back
 from tests.core.drawn_places import LABELS, place, reading, spoilt
 from tests.core.plainly_said import answer, said
 
@@ -154,7 +154,8 @@ def combining(chance: random.Random) -> Iterator[str]:
             yield f"{said(ways.specification(need, 2))} {said(sieve.sieve_of(need, policy))}"
             yield from (said(sieve.columns_of(part)) for part in parts[:4])
             fills = fitting_list.Filling(pick(list(ways.Way)), ("bend the leads",), ("a strap",), pick(("", "1 MΩ")))
-            wires = ["grey pump-run -> C1.2", "red L -> C9"][: chance.randrange(3)]
+            typed = [("1", "grey pump-run -> C1.2"), ("2", "red L -> C9"), ("3", "J3: red - white")][: chance.randrange(4)]
+            wires = to_put_back(typed, "C1", ("C1", "C9"))
             yield answer(
                 fitting_list.fitting_list,
                 where,

@@ -18,6 +18,7 @@ from dusky_heron.core.model import Bleeder, Dropper, Equipment, Position, Quanti
 from dusky_heron.core.returning.checks import Check, Outcome, Repaired, checks_for, measures, soak_left, take_check
 from dusky_heron.core.selection.fitting_list import EMPTY, PHOTO, Filling, fitting_list
 from dusky_heron.core.selection.ways import Way
+from dusky_heron.core.wiring import PutBack
 from tests import some
 
 METER = Specification()  # ±10 % of anything
@@ -232,7 +233,7 @@ class Fitting(unittest.TestCase):
         found = fitting_list(
             can,
             Filling(Way.SINGLES, ("Strap it.",), ("On a terminal strip.",), "1 MΩ across it"),
-            ("red rectifier -> C1.a",),
+            (PutBack("red rectifier -> C1.a", ("1",), shared=False),),
             distance="Keep 3 mm.",
             old_can="leave",
             photo=True,
@@ -254,10 +255,15 @@ class Fitting(unittest.TestCase):
 
     def test_a_place_left_empty_asks_for_its_ends_and_one_left_as_it_was_for_nothing(self) -> None:
         x = place(Role.X, "1 µF X2 305~", bleeder=Bleeder(150e3))
-        said = [line.id for line in fitting_list(x, Filling(Way.REMOVED), ("L -> CX1",), distance="Keep 3 mm.")]
+        said = [line.id for line in fitting_list(x, Filling(Way.REMOVED), (), distance="Keep 3 mm.")]
         self.assertEqual(said[:3], [EMPTY, "old_out", "tagged"])
         self.assertTrue({"ends", "written"} <= set(said))
         self.assertFalse([key for key in said if key.startswith(("polarity", "bleeder", "strap"))])
+        wires = (PutBack("L -> CX1", ("1",), shared=False), PutBack("J3.1 red", ("2",), shared=True))
+        found = [
+            (line.sentence, line.keys) for line in fitting_list(x, Filling(Way.REMOVED), wires, distance="Keep 3 mm.") if line.keys
+        ]
+        self.assertEqual(found, [("Wire made off: L -> CX1.", ("1",)), ("Wire back: J3.1 red.", ("2",))])
         for way in (Way.LEFT, Way.ORDERED):
             self.assertEqual(fitting_list(x, Filling(way), (), distance="Keep 3 mm."), ())
 

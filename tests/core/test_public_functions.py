@@ -96,7 +96,7 @@ CONTRACT = {
     "dusky_heron.core.verdict.two_core": ["ways"],
     "dusky_heron.core.ageing.life": ["electrolytic_life", "years_left", "failure_within", "compare_batch"],
     "dusky_heron.core.schools": ["schools", "default_schools", "find_school"],
-    "dusky_heron.core.wiring": ["read_found"],
+    "dusky_heron.core.wiring": ["read_found", "read_kept", "to_put_back"],
     "dusky_heron.core.selection": ["need_of", "rank"],
     "dusky_heron.core.selection.safety_class": ["may_replace", "acceptable_classes"],
     "dusky_heron.core.quantities": ["parse_quantity"],

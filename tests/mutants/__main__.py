@@ -78,7 +78,7 @@ def _equivalents() -> set[tuple[str, str, str, str]]:
 def _run(drawn: list[Mutant], tests_of: Callable[[Mutant], list[str]], took: dict[str, float]) -> list[Mutant]:
     """Those that live, told as they are found."""
     copies: Queue[Path] = Queue()
-    cores = os.cpu_count() or 1
+    cores = len(os.sched_getaffinity(0))
     with tempfile.TemporaryDirectory() as folder:
         for k in range(cores):
             copies.put(_copied(Path(folder) / str(k)))

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import os
 import sys
 import time
 import unittest
@@ -44,7 +45,7 @@ def tests_through() -> tuple[Through, dict[str, float]]:
     modules = sorted((ROOT / "tests/core").glob("test_*.py"), key=lambda file: -file.stat().st_size)
     states = {f"tests.core.{file.stem}": _state(file) for file in modules}
     fresh = [module for module, state in states.items() if kept.get(module, {}).get("state") != state]
-    with ProcessPoolExecutor(2, max_tasks_per_child=1) as pool:
+    with ProcessPoolExecutor(len(os.sched_getaffinity(0)), max_tasks_per_child=1) as pool:
         for module, (found, seconds) in zip(fresh, pool.map(_measure, fresh), strict=True):
             kept[module] = {
                 "state": states[module],

@@ -5,10 +5,9 @@ from uuid import UUID
 
 from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.asfound.photos import encode, keep
-from dusky_heron.asfound.queries import show_line, show_photo
+from dusky_heron.asfound.queries import place_of, show_line, show_photo
 from dusky_heron.asfound.schemas import LineIn, LineOut, PhotoOut, PhotoPointIn, PhotoPointOut
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.wiring import FoundLine as ReadLine
 from dusky_heron.core.wiring import read_found
 from dusky_heron.jobs.queries import job, position_ids
 from dusky_heron.record.actions import action, enter
@@ -18,21 +17,16 @@ from dusky_heron.record.errors import NotFound
 
 @action(Permission.WORK)
 def add_line(actor: Actor, job_id: UUID, data: LineIn) -> LineOut:
-    """Note one line; a position it names is linked to it."""
+    """Note one line; what it names is linked to it, also when that gets its name later."""
     job(actor, job_id)
     read = read_found(data.text)
+    named = position_ids(actor, job_id)
     line = FoundLine(
-        job_id=job_id, position_id=_named(read, position_ids(actor, job_id)), kind=read.kind, typed=data.text, colour=read.colour,
+        job_id=job_id, position_id=place_of(read, named), kind=read.kind, typed=data.text, colour=read.colour,
         start=read.start.text if read.start else "", end=read.end.text if read.end else "", note=read.note,
     )  # fmt: skip
     enter(actor, job_id, "found so", {"line": data.text, "read as": read.kind}, line)
-    return show_line(line)
-
-
-def _named(line: ReadLine, positions: dict[str, UUID]) -> UUID | None:
-    """The position a line names: where a wire ends, where it starts, or what the line is about."""
-    named = (positions.get(end.name.lower()) for end in (line.end, line.start, line.about) if end and end.name)
-    return next((position_id for position_id in named if position_id), None)
+    return show_line(line, named)
 
 
 @action(Permission.WORK)
