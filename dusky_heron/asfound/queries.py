@@ -8,7 +8,7 @@ from django.db.models import Q
 
 from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.asfound.photos import read
-from dusky_heron.asfound.schemas import LineOut, MapOut, PhotoOut, PhotoPointOut, PinOut, ShownOut
+from dusky_heron.asfound.schemas import ConnectorPinOut, LineOut, MapOut, PhotoOut, PhotoPointOut, ShownOut
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.wiring import FOUND_TITLES, FoundKind, PutBack, read_kept, to_put_back
 from dusky_heron.core.wiring import FoundLine as ReadLine
@@ -102,7 +102,10 @@ def show_line(line: FoundLine, named: Mapping[str, UUID]) -> LineOut:
         start=line.start,
         end=line.end,
         note=line.note,
-        pins=[PinOut(name=pin.name, wires=[colour.split("/") for colour in pin.colours]) for pin in read.pins] if read else [],
+        name=read.about.name if read and read.pins and read.about else "",
+        pins=[ConnectorPinOut(name=pin.name, wires=[colour.split("/") for colour in pin.colours]) for pin in read.pins]
+        if read
+        else [],
         position_id=place_of(read, named) or line.position_id,
         at=line.when,
         by_name=line.by_name,

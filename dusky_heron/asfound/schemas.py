@@ -19,7 +19,7 @@ class LineIn(Schema):
     text: Printed
 
 
-class PinOut(Answer):
+class ConnectorPinOut(Answer):
     """A pin of a connector with the wires in it, each by its colours; none for an empty one."""
 
     name: str
@@ -27,7 +27,7 @@ class PinOut(Answer):
 
 
 class LineOut(Answer):
-    """A line as typed and as read; a wire has colours and two ends, a connector its pins, the rest a note."""
+    """A line as typed and as read; a wire has colours and two ends, a connector its name and pins, the rest a note."""
 
     id: UUID
     kind: FoundKind
@@ -37,7 +37,8 @@ class LineOut(Answer):
     start: str
     end: str
     note: str
-    pins: list[PinOut]
+    name: str
+    pins: list[ConnectorPinOut]
     position_id: UUID | None
     at: datetime
     by_name: str

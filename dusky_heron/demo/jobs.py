@@ -130,7 +130,13 @@ def _organ_supply(lead: Actor, meters: Meters) -> None:
     can = add_position(lead, job.id, PositionIn(name="C1", role=Role.RESERVOIR, marking="32+32 µF 500 VDC"))
     set_surroundings(lead, can.id, SurroundingsEdit(version=1, basis=Basis.TRANSFORMER, voltage="300 V"))
     add_position(lead, job.id, PositionIn(name="C2", role=Role.Y, marking=".01 MFD 600 WVDC"))
-    for line in ("red rectifier -> C1.a", "yellow choke -> C1.b", "black chassis -> C1.can", "polarity C1 can is minus"):
+    for line in (
+        "red rectifier -> C1.a",
+        "yellow choke -> C1.b",
+        "black chassis -> C1.can",
+        "polarity C1 can is minus",
+        "TB1: L=brown N=blue PE=gnye",
+    ):
         add_line(lead, job.id, LineIn(text=line))
     picture = under_the_chassis()
     photo = add_photo(lead, job.id, picture, len(picture.getvalue()), "Under the chassis, the can at the left")

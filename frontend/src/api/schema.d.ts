@@ -4527,6 +4527,16 @@ export interface components {
             left_s: number;
         };
         /**
+         * ConnectorPinOut
+         * @description A pin of a connector with the wires in it, each by its colours; none for an empty one.
+         */
+        ConnectorPinOut: {
+            /** Name */
+            name: string;
+            /** Wires */
+            wires: string[][];
+        };
+        /**
          * FoundKind
          * @description What a line of the map is about.
          * @enum {string}
@@ -4534,7 +4544,7 @@ export interface components {
         FoundKind: "wire" | "connector" | "screws" | "polarity" | "orientation" | "repair";
         /**
          * LineOut
-         * @description A line as typed and as read; a wire has colours and two ends, the rest a note.
+         * @description A line as typed and as read; a wire has colours and two ends, a connector its name and pins, the rest a note.
          */
         LineOut: {
             /**
@@ -4555,6 +4565,10 @@ export interface components {
             end: string;
             /** Note */
             note: string;
+            /** Name */
+            name: string;
+            /** Pins */
+            pins: components["schemas"]["ConnectorPinOut"][];
             /** Position Id */
             position_id: string | null;
             /**
@@ -7857,13 +7871,15 @@ export interface components {
         };
         /**
          * FitLineOut
-         * @description A line of the list; who ticked it, with their initials, and when.
+         * @description A line of the list, with the points on photos that show it; who ticked it, with their initials, and when.
          */
         FitLineOut: {
             /** Id */
             id: string;
             /** Sentence */
             sentence: string;
+            /** Photos */
+            photos: components["schemas"]["ShownOut"][];
             /** Done */
             done: boolean;
             /** Initials */
@@ -7897,6 +7913,23 @@ export interface components {
             missing: string;
             /** Fitted At */
             fitted_at: string | null;
+        };
+        /**
+         * ShownOut
+         * @description Where on which photo something is shown.
+         */
+        ShownOut: {
+            /**
+             * Photo Id
+             * Format: uuid
+             */
+            photo_id: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
         };
         /**
          * TickIn

@@ -7,6 +7,7 @@ import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
+import PinTable from './PinTable.vue'
 import WireColours from './WireColours.vue'
 import type { Entered } from '@/api/lines'
 import EnteredLines from '@/ui/EnteredLines.vue'
@@ -51,7 +52,7 @@ function takeBack(row: Entered<string>) {
         v-model="typed.line"
         label="One line: colour from -> to"
         mono
-        hint="grey pump-run -> C1.2 · connector J3 red black white · screws tray 2, 4 × M4 · polarity C4 + up · repair …"
+        hint="grey pump-run -> C1.2 · J3: red black white - (pin by pin, - is empty) · TB1: L=brown N=blue · screws tray 2, 4 × M4 · polarity C4 + up · repair …"
         :error="at"
       />
       <ActionButton class="sm:mt-6" primary type="submit" hint="l">Note it</ActionButton>
@@ -78,7 +79,11 @@ function takeBack(row: Entered<string>) {
         </template>
         <template v-else>
           <span class="w-24 shrink-0 text-small text-slate5">{{ line.title }}</span>
-          <span class="min-w-0 flex-1">{{ line.note }}</span>
+          <span v-if="line.pins.length" class="grid min-w-0 flex-1 gap-1">
+            <span class="font-mono text-lead font-semibold">{{ line.name }}</span>
+            <PinTable :pins="line.pins" />
+          </span>
+          <span v-else class="min-w-0 flex-1">{{ line.note }}</span>
         </template>
         <span v-if="nameOf(line.position_id)" class="shrink-0 font-mono text-small text-slate7">{{
           nameOf(line.position_id)

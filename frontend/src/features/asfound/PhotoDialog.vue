@@ -8,6 +8,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
+import PhotoView from './PhotoView.vue'
 import { useMarkPoint } from './queries'
 
 /** A photo with its points: click, or move the cross with the arrow keys and press Enter, then say what is there. */
@@ -23,15 +24,7 @@ const label = ref('')
 const of = ref('')
 useKept(`point ${photo.id}`, reactive({ cross, label, of }))
 const field = useTemplateRef('field')
-const picture = useTemplateRef<SVGSVGElement>('picture')
-const STEP = 0.02
-const MOVES: Record<string, [number, number]> = {
-  ArrowLeft: [-STEP, 0],
-  ArrowRight: [STEP, 0],
-  ArrowUp: [0, -STEP],
-  ArrowDown: [0, STEP],
-}
-const inside = (share: number) => Math.min(Math.max(share, 0), 1)
+const picture = useTemplateRef('picture')
 const options = computed(() => [
   { id: '', title: 'nothing in the lists' },
   ...positions.map((position) => ({ id: `position ${position.id}`, title: position.name })),
@@ -43,23 +36,9 @@ const named = (point: Schemas['PhotoPointOut']) => {
   return position ?? lines.find((known) => known.id === point.line_id)?.typed ?? ''
 }
 async function place(x: number, y: number) {
-  cross.value = { x: inside(x), y: inside(y) }
+  cross.value = { x, y }
   await nextTick()
   field.value?.focus()
-}
-function click(event: MouseEvent) {
-  const toPhoto = picture.value?.getScreenCTM()?.inverse()
-  if (!toPhoto) return
-  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(toPhoto)
-  void place(at.x / photo.width, at.y / photo.height)
-}
-function press(event: KeyboardEvent) {
-  const now = cross.value ?? { x: 0.5, y: 0.5 }
-  const move = MOVES[event.key]
-  if (move) cross.value = { x: inside(now.x + move[0]), y: inside(now.y + move[1]) }
-  else if (event.key === 'Enter') void place(now.x, now.y)
-  else return
-  event.preventDefault()
 }
 async function save() {
   if (!cross.value) return
@@ -74,43 +53,7 @@ async function save() {
 
 <template>
   <ModalDialog :title="photo.caption || 'Photo'" wide @close="emit('close')">
-    <svg
-      ref="picture"
-      tabindex="0"
-      role="application"
-      :aria-label="`${photo.caption || 'Photo'}: arrow keys move the cross, Enter marks the point`"
-      class="mt-3 max-h-[60dvh] w-full cursor-crosshair bg-slate1"
-      :viewBox="`0 0 ${photo.width} ${photo.height}`"
-      @click="click"
-      @keydown="press"
-    >
-      <image :href="`/api/photos/${photo.id}`" :width="photo.width" :height="photo.height" />
-      <g v-for="(point, index) in points" :key="point.id">
-        <circle
-          :cx="point.x * photo.width"
-          :cy="point.y * photo.height"
-          :r="photo.width / 45"
-          class="fill-ochre stroke-paper"
-          :stroke-width="photo.width / 250"
-        />
-        <text
-          :x="point.x * photo.width"
-          :y="point.y * photo.height"
-          :font-size="photo.width / 36"
-          text-anchor="middle"
-          dominant-baseline="central"
-          class="fill-paper font-mono font-bold"
-        >
-          {{ index + 1 }}
-        </text>
-      </g>
-      <path
-        v-if="cross"
-        :d="`M${cross.x * photo.width} 0V${photo.height}M0 ${cross.y * photo.height}H${photo.width}`"
-        class="stroke-ochre"
-        :stroke-width="photo.width / 300"
-      />
-    </svg>
+    <PhotoView ref="picture" v-model:cross="cross" :photo :points @place="place" />
     <form
       v-if="cross"
       class="mt-3 grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto]"

@@ -16,15 +16,22 @@ const points = (photo: Schemas['PhotoOut']) => {
   return `${marked} ${marked === 1 ? 'point' : 'points'}`
 }
 const picker = useTemplateRef<HTMLInputElement>('picker')
+const left = ref(0)
+/** One after another; a single one is opened for its points, of several none. */
 async function send(event: Event) {
   const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
-  const kept = await write({ photo: file, caption: caption.value })
+  const files = [...(input.files ?? [])]
   input.value = ''
-  if (!kept) return
-  caption.value = ''
-  emit('open', kept.id)
+  left.value = files.length
+  for (const photo of files) {
+    const numbered = files.length > 1 ? ` ${files.length - left.value + 1}` : ''
+    const kept = await write({ photo, caption: caption.value && `${caption.value}${numbered}` })
+    if (!kept) break
+    left.value -= 1
+    if (files.length === 1) emit('open', kept.id)
+  }
+  if (!left.value) caption.value = ''
+  left.value = 0
 }
 </script>
 
@@ -34,12 +41,13 @@ async function send(event: Event) {
       <TextField v-model="caption" label="Photo of" :error="at('caption')" />
       <div class="sm:mt-6">
         <ActionButton :disabled="pending" @click="picker?.click()">{{
-          pending ? 'Keeping the photo …' : 'Add a photo'
+          pending ? (left > 1 ? `Keeping ${left} photos …` : 'Keeping the photo …') : 'Add photos'
         }}</ActionButton>
         <input
           ref="picker"
           class="sr-only"
           type="file"
+          multiple
           accept="image/*,.heic,.heif"
           aria-label="Photo file"
           tabindex="-1"

@@ -5,6 +5,9 @@ import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import ModalDialog from '@/ui/ModalDialog.vue'
+import PhotoView from '@/features/asfound/PhotoView.vue'
+import { useFound } from '@/features/asfound/queries'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import { useFitting, useTakeOut, useTicks } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
@@ -13,6 +16,9 @@ import WaitingShape from '@/ui/WaitingShape.vue'
 const { position } = defineProps<{ position: Schemas['SheetPosition']; caution: string }>()
 const { data: found, error } = useFitting(position.id)
 const problem = ref<Schemas['Problem']>()
+const looked = ref<Schemas['ShownOut']>()
+const { data: map } = useFound(position.job_id)
+const photo = computed(() => map.value?.photos.find((known) => known.id === looked.value?.photo_id))
 const { entered, put, mend } = useTicks(position.id, (row) => {
   problem.value = row.refused
   mend(row.key)
@@ -112,6 +118,20 @@ useShortcuts({
                 :class="line.ticked ? 'text-slate5' : line === next ? 'text-lead font-semibold' : ''"
                 >{{ line.sentence }}</span
               >
+              <button
+                v-for="shown in line.photos.slice(0, 1)"
+                :key="shown.photo_id"
+                type="button"
+                class="relative h-12 w-16 shrink-0 overflow-hidden bg-slate1"
+                :aria-label="`Its photo: ${shown.label}`"
+                @click.prevent="looked = shown"
+              >
+                <img class="size-full object-fill" :src="`/api/photos/${shown.photo_id}/small`" alt="" loading="lazy" />
+                <span
+                  class="absolute size-3 -translate-1/2 rounded-full border-2 border-paper bg-ochre"
+                  :style="{ left: `${100 * shown.x}%`, top: `${100 * shown.y}%` }"
+                />
+              </button>
               <span v-if="line.ticked !== line.done" class="text-small text-slate5">saving</span>
               <span v-else-if="line.done && line.at" class="text-right font-mono text-slate7" :title="line.by_name"
                 >{{ line.initials }}<span class="block text-small text-slate5">{{ time(line.at) }}</span></span
@@ -126,6 +146,10 @@ useShortcuts({
             <StrikeLine v-if="line.done" class="ml-10" :sequence="line.sequence" :what="`tick of ${line.sentence}`" />
           </li>
         </ol>
+        <ModalDialog v-if="looked && photo" :title="looked.label" wide @close="looked = undefined">
+          <PhotoView :photo :points="[looked]" :from="looked" />
+          <ActionButton class="mt-4" @click="looked = undefined">Close</ActionButton>
+        </ModalDialog>
       </template>
     </template>
   </section>
