@@ -4,7 +4,6 @@ from functools import lru_cache
 from types import NoneType
 from typing import Any, Self, get_args, get_origin
 
-import segno
 from pydantic import BaseModel, ConfigDict
 from pydantic.fields import FieldInfo
 from pydantic_core import PydanticUndefined
@@ -175,26 +174,3 @@ def show_marking(marking: Marking) -> MarkingOut:
 def _say(marking: Marking) -> str:
     values = " + ".join(show(section.capacitance_f, "F") for section in marking.sections)
     return ", ".join(part for part in (values, ratings(marking)) if part)
-
-
-def squares(text: str) -> tuple[int, str]:
-    """A text as a code that a telephone reads: how many squares a side, and the dark ones as an SVG path."""
-    code = segno.make_qr(text, error="m")
-    dark = ((x, y) for y, row in enumerate(code.matrix) for x, bit in enumerate(row) if bit)
-    return len(code.matrix), "".join(f"M{x} {y}h1v1h-1z" for x, y in dark)
-
-
-class LabelOut(Answer):
-    """A small label: a title, lines under it, and a code of `modules` squares a side whose dark ones are an SVG path."""
-
-    title: str
-    lines: list[str]
-    url: str
-    modules: int
-    dark: str
-
-    @classmethod
-    def of(cls, url: str, title: str, lines: list[str]) -> "LabelOut":
-        """A label whose code opens an address."""
-        modules, dark = squares(url)
-        return cls(title=title, lines=[line for line in lines if line], url=url, modules=modules, dark=dark)

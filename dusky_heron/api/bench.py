@@ -16,9 +16,9 @@ from dusky_heron.bringup.queries import powered
 from dusky_heron.buying.queries import waiting_for
 from dusky_heron.core.model import TO_REPLACE, Word
 from dusky_heron.core.selection.ways import Way
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.queries import Charge, Noted, gravest, harm_of, may_hurt, may_kill, noted, show_charge
 from dusky_heron.discharge.schemas import ChargeItem
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs

@@ -1,7 +1,7 @@
 """Errors as application/problem+json (RFC 9457): what is wrong, and at which field."""
 
 import errno
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Any
 
 from django.core.exceptions import SuspiciousOperation
@@ -13,59 +13,11 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from psycopg.errors import DeadlockDetected, DiskFull, LockNotAvailable, QueryCanceled
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.presented import Schema
+from dusky_heron.problem import Problem, at_field, not_taken, not_usable, said
 from dusky_heron.record.errors import CodeAsked, DoneBefore, KeyReused, Lost, NotAllowed, NotFound, SignInRefused, Stale, Throttled
 from dusky_heron.settings.logs import log
 
-FIELD_SENTENCES: Mapping[str, str] = {
-    "missing": "Fill this in.",
-    "string_too_short": "Fill this in.",
-    "string_too_long": "Too long: at most {max_length} characters.",
-    "string_pattern_mismatch": "Use letters, figures, dot, dash and underscore only.",
-    "string_type": "Type text.",
-    "string_unicode": "Use letters, figures and signs only.",
-    "float_type": "Type a number.",
-    "float_parsing": "Type a number.",
-    "finite_number": "Type a plain number.",
-    "int_type": "Type a whole number.",
-    "int_parsing": "Type a whole number.",
-    "int_from_float": "Type a whole number.",
-    "int_parsing_size": "That number is too large.",
-    "decimal_type": "Type an amount.",
-    "decimal_parsing": "Type an amount.",
-    "decimal_max_digits": "That amount is too large.",
-    "decimal_max_places": "At most two places after the point.",
-    "greater_than": "Must be more than {gt}.",
-    "greater_than_equal": "Must be at least {ge}.",
-    "less_than_equal": "Must be at most {le}.",
-    "bool_type": "Choose yes or no.",
-    "bool_parsing": "Choose yes or no.",
-    "enum": "Choose one of: {expected}.",
-    "uuid_parsing": "That is not an id of ours.",
-    "uuid_type": "That is not an id of ours.",
-    "date_from_datetime_parsing": "Type a date: 2026-03-31.",
-    "date_parsing": "Type a date: 2026-03-31.",
-    "value_error": "{error}",
-}
 Handler = Callable[[HttpRequest, Any], HttpResponse]
-
-
-class FieldProblem(Schema):
-    """What is wrong at one field."""
-
-    field: str
-    sentence: str
-
-
-class Problem(Schema):
-    """An error; `current` is what a thing is now, when a write was stale."""
-
-    type: str
-    title: str
-    status: int
-    detail: str
-    errors: list[FieldProblem]
-    current: dict[str, Any] | None = None
 
 
 def describe(document: dict[str, Any]) -> None:
@@ -80,30 +32,19 @@ def describe(document: dict[str, Any]) -> None:
 
 def problem(status: int, title: str, detail: str, *, errors: tuple[dict[str, str], ...] = (), **more: object) -> HttpResponse:
     """One problem document."""
-    body = {"type": "about:blank", "title": title, "status": status, "detail": detail, "errors": list(errors), **more}
-    return JsonResponse(body, status=status, content_type="application/problem+json")
+    return _said(said(status, title, detail, errors, **more))
 
 
-def at_field(field: str, sentence: str) -> dict[str, str]:
-    """A sentence at the field it is about."""
-    return {"field": field, "sentence": sentence}
+def _said(body: dict[str, Any]) -> HttpResponse:
+    return JsonResponse(body, status=body["status"], content_type="application/problem+json")
 
 
 def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:  # noqa: ARG001
-    errors = tuple(_field_error(e) for e in error.errors)
-    return problem(422, "Not usable", errors[0]["sentence"] if errors else "Check what was typed.", errors=errors)
-
-
-def _field_error(error: dict[str, Any]) -> dict[str, str]:
-    names = [str(part) for part in error["loc"] if part not in ("body", "data", "query", "path", "form", "file")]
-    context = error.get("ctx", {})
-    sentence = FIELD_SENTENCES.get(error["type"], "Check what was typed here.")
-    said = {key: f"{value:g}" if isinstance(value, float) else str(value).replace("'", "") for key, value in context.items()}
-    return at_field(".".join(names), sentence.format_map(said))
+    return _said(not_usable(error.errors))
 
 
 def _input(request: HttpRequest, error: InputError) -> HttpResponse:  # noqa: ARG001
-    return problem(422, "Not usable", error.sentence, errors=(at_field(error.field, error.sentence),))
+    return _said(not_taken(error))
 
 
 def _stale(request: HttpRequest, error: Stale) -> HttpResponse:  # noqa: ARG001

@@ -3,8 +3,9 @@
 from uuid import UUID
 
 from dusky_heron.circuits.models import WalkReading
-from dusky_heron.circuits.queries import as_typed, forming, job_walk, walk
+from dusky_heron.circuits.queries import as_typed, job_walk
 from dusky_heron.circuits.schemas import FormingIn, FormingOut, JobWalkOut, WalkIn, WalkReadingIn
+from dusky_heron.circuits.worked import forming, walk
 from dusky_heron.core.ageing.reforming import FormingWord
 from dusky_heron.core.errors import InputError
 from dusky_heron.jobs.queries import core_position, find_job

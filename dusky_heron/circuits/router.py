@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
 
-from dusky_heron.circuits import actions, queries
+from dusky_heron.circuits import actions, queries, worked
 from dusky_heron.circuits.schemas import (
     BenchesOut,
     BulkIn,
@@ -35,13 +35,13 @@ router = Router(tags=["circuits"])
 @router.get("dropper", response=DropperOut)
 def dropper(request: HttpRequest, data: Query[DropperIn]) -> DropperOut:  # noqa: ARG001 - signed in by the API
     """What a dropper as typed gives and loses, and what is seen as its capacitance falls."""
-    return queries.dropper(data)
+    return worked.dropper(data)
 
 
 @router.get("dropper/faults", response=RankedOut)
 def ranked(request: HttpRequest, data: Query[MeasuredIn]) -> RankedOut:  # noqa: ARG001 - signed in by the API
     """Which fault of a dropper explains what was measured on it."""
-    return queries.ranked(data)
+    return worked.ranked(data)
 
 
 @router.get("positions/{position_id}/benches", response=BenchesOut)
@@ -59,25 +59,25 @@ def start(request: HttpRequest, position_id: UUID) -> DropperStart:
 @router.get("supply", response=SupplyOut)
 def supply(request: HttpRequest, data: Query[SupplyIn]) -> SupplyOut:  # noqa: ARG001 - signed in by the API
     """What a transformer-fed supply gives, and whether its reservoir may grow."""
-    return queries.supply(data)
+    return worked.supply(data)
 
 
 @router.get("bulk", response=BulkOut)
 def bulk(request: HttpRequest, data: Query[BulkIn]) -> BulkOut:  # noqa: ARG001 - signed in by the API
     """The bulk of a switching supply at lowest mains and full power."""
-    return queries.bulk(data)
+    return worked.bulk(data)
 
 
 @router.get("string", response=StringShareOut)
 def string(request: HttpRequest, data: Query[StringShareIn]) -> StringShareOut:  # noqa: ARG001 - signed in by the API
     """How capacitors in series share a voltage."""
-    return queries.string(data)
+    return worked.string(data)
 
 
 @router.get("forming", response=FormingOut)
 def forming(request: HttpRequest, data: Query[FormingIn]) -> FormingOut:  # noqa: ARG001 - signed in by the API
     """Re-forming an electrolytic: the plan, and what a log of a step says."""
-    return queries.forming(data)
+    return worked.forming(data)
 
 
 @router.post("positions/{position_id}/forming", response=FormingOut)
@@ -89,7 +89,7 @@ def log_forming(request: HttpRequest, position_id: UUID, data: FormingIn) -> For
 @router.get("walk", response=WalkOut)
 def walk(request: HttpRequest, data: Query[WalkIn]) -> WalkOut:  # noqa: ARG001 - signed in by the API
     """The fault walk of a mains supply: what to measure next, and what is left."""
-    return queries.walk(data)
+    return worked.walk(data)
 
 
 @router.get("jobs/{job_id}/walk", response=JobWalkOut)

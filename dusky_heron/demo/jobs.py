@@ -14,8 +14,8 @@ from dusky_heron.core.discharge.tools import Shape
 from dusky_heron.core.model import Arrangement, Basis, Condition, Role, Topology
 from dusky_heron.demo.picture import under_the_chassis
 from dusky_heron.discharge.actions import note_charge
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.jobs.actions import add_position, open_job, set_surroundings
 from dusky_heron.jobs.schemas import Connection, JobIn, JobOut, PositionIn, ProtectionClass, SurroundingsEdit
 from dusky_heron.record.actor import Actor

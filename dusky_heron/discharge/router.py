@@ -3,10 +3,11 @@
 from uuid import UUID
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router
 
 from dusky_heron.core.model import Role
-from dusky_heron.discharge import actions, queries
+from dusky_heron.discharge import actions, queries, worked
 from dusky_heron.discharge.queries.plan import LAMP, LOAD
 from dusky_heron.discharge.schemas import (
     ChargeIn,
@@ -14,6 +15,7 @@ from dusky_heron.discharge.schemas import (
     DesignOut,
     FallIn,
     FallOut,
+    GroundOut,
     OtherToolOut,
     PinsOut,
     PlanOut,
@@ -33,7 +35,13 @@ router = Router(tags=["discharge"])
 @router.get("reading-box", response=ReadOut)
 def read_box(request: HttpRequest, text: Printed, role: Role | None = None) -> ReadOut:
     """What a marking is, what it can do, how fast it empties, and which classes may take its place; in a place where it is said."""
-    return queries.read_box(actor_of(request), text, role)
+    return worked.read_box(text, role, queries.ground(actor_of(request)), timezone.localdate())
+
+
+@router.get("ground", response=GroundOut)
+def ground(request: HttpRequest) -> GroundOut:
+    """What the page works with when no server answers."""
+    return queries.ground(actor_of(request))
 
 
 @router.get("positions/{position_id}/discharge", response=PlanOut)

@@ -7,9 +7,10 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from dusky_heron.core.discharge.decay import FallFinding
-from dusky_heron.core.discharge.tools import Shape
+from dusky_heron.core.discharge.limits import DischargeLimit
+from dusky_heron.core.discharge.tools import Resistor, Shape
 from dusky_heron.core.model import Role
-from dusky_heron.discharge.models import ChargeState
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.presented import Answer, Figure, MarkingOut, Schema
 from dusky_heron.record.schemas import Line, Typed
 
@@ -198,6 +199,15 @@ class PlanOut(Answer):
     proof: ProofAsked | None = None
     beyond: str = ""
     reaches_pins: bool = False
+
+
+class GroundOut(Answer):
+    """What a workshop works with where no server answers: how it types, its limits, its resistors, and by which rules it judges."""
+
+    decimal_sign: str
+    limits: list[DischargeLimit]
+    resistors: list[Resistor]
+    rules: str
 
 
 class ReadOut(Answer):

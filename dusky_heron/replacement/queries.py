@@ -5,6 +5,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field, replace
 from uuid import UUID
 
+from dusky_heron.codes import LabelOut
 from dusky_heron.core.errors import SUPPLY_VOLTAGE, InputError
 from dusky_heron.core.model import KIND_TITLES, ROLE_TITLES, Candidate, Need, Part, Policy, Position, Refusal
 from dusky_heron.core.quantities import parse_quantity, show, show_range
@@ -21,7 +22,7 @@ from dusky_heron.core.selection.sieve import loosened, sieve_of
 from dusky_heron.core.selection.volts import unknown
 from dusky_heron.core.selection.ways import TOGETHER, WAY_TITLES, WITH_PARTS, Way, as_one, specification
 from dusky_heron.jobs.queries import core_position, job_places, place_among
-from dusky_heron.presented import Figure, LabelOut, read_kept
+from dusky_heron.presented import Figure, read_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.replacement.bill import CHOSEN_COLUMNS, OUT
 from dusky_heron.replacement.models import Choice, Override

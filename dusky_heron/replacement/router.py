@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router
 from ninja.files import UploadedFile
 
-from dusky_heron.presented import LabelOut
+from dusky_heron.codes import LabelOut
 from dusky_heron.replacement import actions, queries
 from dusky_heron.replacement.actions.bills import preview_bill as preview
 from dusky_heron.replacement.actions.bills import take_bill as take

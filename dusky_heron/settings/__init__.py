@@ -143,8 +143,18 @@ FILE_UPLOAD_PERMISSIONS = 0o600
 
 
 def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802, ARG001
-    """Vite puts a hash into every name under assets/."""
-    return url.startswith("/static/assets/")
+    """Every name tells its content, but for the manifest that names the others."""
+    return url.startswith(("/static/assets/", "/static/worked/")) and not url.endswith("/manifest.json")
+
+
+WHITENOISE_SKIP_COMPRESS_EXTENSIONS = (
+    "woff2",
+    "zip",
+    "gz",
+    "whl",
+    "wasm",
+    "mjs",
+)  # the last two: `device.pack` has done it, in a second
 
 
 LOGGING_CONFIG = None if LOGGING_CONFIGURED else "logging.config.dictConfig"

@@ -16,6 +16,7 @@ from django.db.models.functions import Abs, Greatest, Least, Ln
 from django.db.models.lookups import GreaterThan
 from django.utils import timezone
 
+from dusky_heron.codes import LabelOut
 from dusky_heron.core import model as core
 from dusky_heron.core.errors import CAPACITANCE, InputError
 from dusky_heron.core.markings import read_marking
@@ -24,7 +25,7 @@ from dusky_heron.core.markings.model import ClassName, DateCandidate, Marking
 from dusky_heron.core.quantities import parse_quantity, show
 from dusky_heron.core.selection import sieve as conditions
 from dusky_heron.core.selection.sieve import Sieve, traits_of
-from dusky_heron.presented import KEPT_MARKINGS, DoubtOut, Figure, LabelOut, ratings, read_kept
+from dusky_heron.presented import KEPT_MARKINGS, DoubtOut, Figure, ratings, read_kept
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.errors import NotFound
 from dusky_heron.sheets import write_sheet

@@ -6,8 +6,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, Status
 from ninja.files import UploadedFile
 
+from dusky_heron.codes import LabelOut
 from dusky_heron.longwork.schemas import WorkOut
-from dusky_heron.presented import LabelOut
 from dusky_heron.sheets import MOST_BYTES
 from dusky_heron.stock import actions, queries
 from dusky_heron.stock.schemas import DrawerIn, ImportWork, MoveIn, MovementsOut, PartEdit, PartIn, PartOut

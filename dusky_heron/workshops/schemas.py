@@ -8,7 +8,8 @@ from uuid import UUID
 
 from pydantic import AfterValidator, Field, StringConstraints
 
-from dusky_heron.presented import Answer, Schema, squares
+from dusky_heron.codes import squares
+from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.schemas import Line, Name, Number, Version, printable
 

@@ -2,7 +2,7 @@
 import { clientsClaim } from 'workbox-core'
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
-import { NetworkFirst } from 'workbox-strategies'
+import { CacheFirst, NetworkFirst } from 'workbox-strategies'
 
 /** Opens the page again without a server: its files are kept when it is first seen, answers as they were seen last. */
 declare const self: ServiceWorkerGlobalScope
@@ -42,6 +42,16 @@ registerRoute(
       },
     ],
   }),
+)
+
+const RULES = 'worked' // the rules and their Python, once the page has fetched them
+registerRoute(
+  ({ url }) => url.origin === self.location.origin && url.pathname === '/static/worked/manifest.json',
+  new NetworkFirst({ cacheName: RULES }),
+)
+registerRoute(
+  ({ url }) => url.origin === self.location.origin && url.pathname.startsWith('/static/worked/'),
+  new CacheFirst({ cacheName: RULES }), // every name tells its content
 )
 
 self.addEventListener('install', (event) => event.waitUntil(caches.open(PAGE).then((cache) => cache.add('/'))))

@@ -10,7 +10,7 @@ from django.utils import timezone
 from icalendar import Calendar
 
 from dusky_heron.core.selection.fitting_list import EMPTY
-from dusky_heron.discharge.models import ChargeState
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.fitting.models import FitTick
 from dusky_heron.handback.actions import months_on
 from dusky_heron.handback.models import CheckResult, Soak

@@ -11,8 +11,8 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.demo.scenario import load
 from dusky_heron.discharge.actions import note_charge
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.handback.actions import hand_back, sign_deviation, write_quote
 from dusky_heron.handback.models import Soak
 from dusky_heron.handback.queries import handback

@@ -6,8 +6,8 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.core.model import PartKind, Role
 from dusky_heron.discharge.actions import note_charge
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.handback.report import report_html
 from dusky_heron.jobs.actions import add_position, open_job
 from dusky_heron.jobs.schemas import JobIn, PositionIn

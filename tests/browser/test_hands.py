@@ -10,8 +10,8 @@ from selenium.webdriver.common.keys import Keys
 from dusky_heron.asfound.models import FoundLine
 from dusky_heron.assessment.models import Reading
 from dusky_heron.discharge.actions import note_charge
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.fitting.models import FitTick
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.workshops.models import Member

@@ -12,8 +12,8 @@ from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.assessment.models import Reading
 from dusky_heron.discharge.actions import note_charge
-from dusky_heron.discharge.models import ChargeState
 from dusky_heron.discharge.schemas import ChargeIn
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.jobs.models import Position
 from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
@@ -44,7 +44,7 @@ class SamePortThread(LiveServerThread):
     server_class = SamePort
 
 
-class Offline(BrowserTest):
+class Cut(BrowserTest):
     """The server really goes and comes back, on the same port."""
 
     server_thread_class = SamePortThread
@@ -66,6 +66,10 @@ class Offline(BrowserTest):
         made.start()
         made.is_ready.wait()
         self.assertIsNone(made.error)
+
+
+class Offline(Cut):
+    """What is typed meanwhile waits."""
 
     def reading(self, value: str) -> None:
         self.browser.execute_script("document.activeElement.blur()")

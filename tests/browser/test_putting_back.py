@@ -7,6 +7,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from dusky_heron.asfound.models import FoundLine, Photo, Point
+from dusky_heron.core.model import Role
 from dusky_heron.jobs.actions import add_position, open_job
 from dusky_heron.jobs.schemas import JobIn, PositionIn
 from dusky_heron.replacement.actions import choose
@@ -64,7 +65,7 @@ class PuttingBack(BrowserTest):
         self.assertEqual(Point.objects.get(photo__job_id=self.job.id).x, 0.505)  # a step is a fourth of what it is from afar
         page.press(Keys.ESCAPE)
 
-        place = add_position(self.lead, self.job.id, PositionIn(name="C1", role="motor_run", marking="16 µF ±5 % 450 V~"))
+        place = add_position(self.lead, self.job.id, PositionIn(name="C1", role=Role.MOTOR_RUN, marking="16 µF ±5 % 450 V~"))
         best = candidates(self.lead, place.id).accepted[0]
         choose(self.lead, place.id, ChoiceIn(part_id=best.part.id, signed=best.to_sign))
         page.open(f"/jobs/{self.job.id}/fit?position={place.id}")

@@ -1,9 +1,7 @@
-"""Working out circuits as typed, and filling a bench from a position."""
+"""Filling a bench from a position, and the walk of a job."""
 
-from dusky_heron.circuits.queries.dropper import dropper, ranked, start
-from dusky_heron.circuits.queries.forming import forming
+from dusky_heron.circuits.queries.dropper import start
 from dusky_heron.circuits.queries.position import benches
-from dusky_heron.circuits.queries.supply import bulk, string, supply
-from dusky_heron.circuits.queries.walk import as_typed, job_walk, walk
+from dusky_heron.circuits.queries.walk import as_typed, job_walk
 
-__all__ = ["as_typed", "benches", "bulk", "dropper", "forming", "job_walk", "ranked", "start", "string", "supply", "walk"]
+__all__ = ["as_typed", "benches", "job_walk", "start"]

@@ -6,11 +6,12 @@ from dusky_heron.core.discharge.decay import MOST_SAMPLES, SECONDS, VOLTS
 from dusky_heron.core.discharge.decay_log import read_log
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.quantities import show
-from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
+from dusky_heron.discharge.models import ChargeNote, Fall, FallSample
 from dusky_heron.discharge.queries import Planned, planned, show_fall
 from dusky_heron.discharge.queries.falls import points
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
 from dusky_heron.discharge.schemas import FallIn, FallOut
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.instruments.queries import voltmeter
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, enter

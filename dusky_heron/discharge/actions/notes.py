@@ -12,11 +12,12 @@ from dusky_heron.core.discharge.tools import judge_tool
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.volts import READ_VOLTS
 from dusky_heron.core.quantities import parse_quantity, show
-from dusky_heron.discharge.models import ChargeNote, ChargeState
+from dusky_heron.discharge.models import ChargeNote
 from dusky_heron.discharge.queries import Planned, charge_line, planned
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE
-from dusky_heron.discharge.queries.shown import charge, tool
 from dusky_heron.discharge.schemas import ChargeIn, ChargeItem
+from dusky_heron.discharge.states import ChargeState
+from dusky_heron.discharge.worked.shown import charge, tool
 from dusky_heron.instruments.queries import core_resistors
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.jobs.schemas import Named

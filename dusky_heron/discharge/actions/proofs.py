@@ -19,10 +19,11 @@ from dusky_heron.core.discharge.rebound import LEAST_PROOF_S, UNLOADED_S, proof_
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.volts import VoltRanges, Volts, read_volts
 from dusky_heron.core.quantities import show, show_time
-from dusky_heron.discharge.models import ChargeNote, ChargeState
+from dusky_heron.discharge.models import ChargeNote
 from dusky_heron.discharge.queries import Planned, charge_line, planned
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
 from dusky_heron.discharge.schemas import LeftOut, ProofIn, ProofOut, ProofsIn, ProofsOut
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.instruments.queries import VoltsMeter, voltmeter
 from dusky_heron.jobs.queries import core_position, job_places
 from dusky_heron.jobs.schemas import PositionOut

@@ -15,7 +15,7 @@ from dusky_heron.discharge.queries.line import (
     show_charge,
 )
 from dusky_heron.discharge.queries.pins import plug_pins
-from dusky_heron.discharge.queries.plan import Planned, other_tools, plan, planned, read_box, to_prove
+from dusky_heron.discharge.queries.plan import Planned, ground, other_tools, plan, planned, to_prove
 
 __all__ = [
     "EMPTIED",
@@ -27,6 +27,7 @@ __all__ = [
     "design",
     "fall",
     "gravest",
+    "ground",
     "harm_of",
     "may_hurt",
     "may_kill",
@@ -35,7 +36,6 @@ __all__ = [
     "plan",
     "planned",
     "plug_pins",
-    "read_box",
     "show_charge",
     "show_fall",
     "to_prove",

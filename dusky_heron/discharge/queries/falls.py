@@ -12,9 +12,10 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering import last_digit
 from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.core.quantities import show, show_time
-from dusky_heron.discharge.models import ChargeNote, ChargeState, Fall, FallSample
+from dusky_heron.discharge.models import ChargeNote, Fall, FallSample
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
 from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, ToGoOut
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
 

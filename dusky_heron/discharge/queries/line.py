@@ -17,8 +17,9 @@ from dusky_heron.core.discharge.planning import plan_charge
 from dusky_heron.core.discharge.proving import charged_by, hides_charge, not_settled
 from dusky_heron.core.model import Condition, Evidence, Position, Role, Surroundings
 from dusky_heron.core.quantities import show, show_time
-from dusky_heron.discharge.models import ChargeNote, ChargeState, FallSample
+from dusky_heron.discharge.models import ChargeNote, FallSample
 from dusky_heron.discharge.schemas import ChargeItem, EnergyMarkOut
+from dusky_heron.discharge.states import ChargeState
 from dusky_heron.jobs.queries import core_by_id
 from dusky_heron.jobs.schemas import Named
 from dusky_heron.presented import KEPT_MARKINGS, Figure, read_kept

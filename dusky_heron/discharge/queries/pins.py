@@ -7,8 +7,8 @@ from dusky_heron.core.discharge import pins as core
 from dusky_heron.core.discharge.limits import PLUG_PINS, DischargeLimit, find_limit, limits_of
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.quantities import show
-from dusky_heron.discharge.queries import shown
 from dusky_heron.discharge.schemas import PinOut, PinsOut
+from dusky_heron.discharge.worked import shown
 from dusky_heron.jobs.queries import core_positions
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor

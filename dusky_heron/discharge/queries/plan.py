@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from django.utils import timezone
-
 from dusky_heron.assessment.queries import evidence, evidences
 from dusky_heron.core.discharge import banks, pins, proving, rebound
 from dusky_heron.core.discharge import other_tools as core_tools
@@ -12,23 +10,20 @@ from dusky_heron.core.discharge import planning as core
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import DischargeLimit, WorkingLimit, limits_of, working_limit
 from dusky_heron.core.discharge.search import beyond_tools, rank_tools, recommended
-from dusky_heron.core.discharge.tools import Shape, Tool, judge_tool
 from dusky_heron.core.errors import POWER, RESISTANCE, SUPPLY_VOLTAGE
-from dusky_heron.core.markings import read_marking
-from dusky_heron.core.markings.model import Marking
-from dusky_heron.core.model import Evidence, Position, Role, told_by_place
+from dusky_heron.core.model import Evidence, Position
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.core.selection.likely import likely_role
-from dusky_heron.core.selection.safety_class import acceptable_classes
-from dusky_heron.discharge.models import ChargeState
-from dusky_heron.discharge.queries import shown
+from dusky_heron.core.verdict import RULES_VERSION
 from dusky_heron.discharge.queries.line import charge_line
-from dusky_heron.discharge.schemas import MeterAllowed, OtherToolOut, PlanOut, ProofAsked, ReadOut, ToProve
+from dusky_heron.discharge.schemas import GroundOut, MeterAllowed, OtherToolOut, PlanOut, ProofAsked, ToProve
+from dusky_heron.discharge.states import ChargeState
+from dusky_heron.discharge.worked import shown
 from dusky_heron.instruments.queries import VoltsMeter, core_resistors, voltmeters
 from dusky_heron.jobs.queries import core_position, find_job, known_positions
 from dusky_heron.jobs.schemas import Connection, JobOut, PositionOut
-from dusky_heron.presented import Figure, show_marking
+from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
+from dusky_heron.record.typed import decimal_sign
 from dusky_heron.workshops.queries import limits_of_workshop
 
 NO_VOLTAGE = "No voltage to plan with: add the rated voltage to the marking, or say what feeds it."
@@ -70,29 +65,10 @@ class Planned:
         return proving.unread(self.position.marking, self.evidence, parts=len(self.position.parts), charge=self.charge)
 
 
-def read_box(actor: Actor, text: str, role: Role | None = None) -> ReadOut:
-    """What a typed marking is, can do, and how fast it empties through the workshop's best resistor. Two statements."""
-    marking = told_by_place(read_marking(text, today=timezone.localdate()), role)
-    charge = core.plan_charge(marking)
-    best = _best_single(actor, charge) if charge else None
-    return ReadOut(
-        marking=show_marking(marking),
-        charge=shown.charge(charge) if charge else None,
-        tool=shown.tool(best) if best else None,
-        may_take_its_place=_stand_ins(marking),
-        likely_role=likely_role(marking),
-    )
-
-
-def _best_single(actor: Actor, charge: core.PlannedCharge) -> Tool | None:
-    limit = working_limit(None, charge.highest_f, charge.each_v, rows=limits_of_workshop(actor))
-    judged = (judge_tool(Shape.SINGLE, (resistor,), charge, limit) for resistor in core_resistors(actor))
-    return min((tool for tool in judged if tool.allowed), key=lambda tool: tool.times[-1].worst_s, default=None)
-
-
-def _stand_ins(marking: Marking) -> list[str]:
-    """The single classes that may take the place of a part that carries one class."""
-    return list(acceptable_classes(marking.class_names[0])) if len(marking.classes) == 1 else list(marking.class_names)
+def ground(actor: Actor) -> GroundOut:
+    """What is worked out with, of a workshop. Three statements at most."""
+    limits, resistors = list(limits_of_workshop(actor)), list(core_resistors(actor))
+    return GroundOut(decimal_sign=decimal_sign(), limits=limits, resistors=resistors, rules=RULES_VERSION)
 
 
 def planned(actor: Actor, position_id: UUID) -> Planned | None:

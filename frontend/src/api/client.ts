@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { markWorked } from './device'
 import { noteAnswer } from './offline'
 import { fetchOrKeep, QueuedError } from './outbox'
 import type { components, paths } from './schema'
@@ -45,7 +46,7 @@ export async function ask<T>(call: Promise<{ data?: T; error?: Problem; response
     throw new ProblemError(error instanceof QueuedError ? queued : unreachable)
   }
   const { data, error, response } = answer
-  if (response.ok) return data as T
+  if (response.ok) return markWorked(data as T, response)
   if (response.status === 401) onSignedOut()
   throw new ProblemError(error && typeof error === 'object' ? error : unreachable)
 }

@@ -43,5 +43,5 @@ export async function lockSeen(): Promise<void> {
 export async function forgetSeen(): Promise<void> {
   if (!('caches' in window)) return
   const kept = await caches.keys()
-  await Promise.all(kept.filter((name) => !/^(workbox|page$)/.test(name)).map((name) => caches.delete(name)))
+  await Promise.all(kept.filter((name) => !/^(workbox|page$|worked$)/.test(name)).map((name) => caches.delete(name)))
 }

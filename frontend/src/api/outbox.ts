@@ -1,3 +1,4 @@
+import { workHere, worksHere } from './device'
 import { computed, ref } from 'vue'
 import { unanswered } from './offline'
 import { seenEntries } from './seen'
@@ -147,6 +148,18 @@ const noRoom = () => {
   return Response.json({ type: 'no-room', title: 'No room', status: 507, detail, errors: [] }, { status: 507 })
 }
 
+/** What the server answers, or what is worked out here when it does not. */
+async function readOrWork(request: Request): Promise<Response> {
+  try {
+    const response = await fetch(request.clone())
+    if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
+  } catch (error) {
+    if (request.signal.aborted) throw error
+  }
+  unanswered.value ??= new Date()
+  return workHere(request)
+}
+
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
 export async function fetchOrKeep(request: Request): Promise<Response> {
   const key = request.headers.get('Idempotency-Key')
@@ -154,6 +167,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   const plain =
     !SECRET.test(path) &&
     (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
+  if (!key && worksHere(request)) return readOrWork(request)
   if (!key || !plain || !member.value) return fetch(request)
   const body = await request.clone().text()
   const row: Waiting = {

@@ -1000,6 +1000,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ground
+         * @description What the page works with when no server answers.
+         */
+        get: operations["dusky_heron_discharge_router_ground"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/positions/{position_id}/discharge": {
         parameters: {
             query?: never;
@@ -4791,6 +4811,88 @@ export interface components {
             live_time: components["schemas"]["Figure"] | null;
             /** Refusals */
             refusals: string[];
+        };
+        /**
+         * DischargeLimit
+         * @description One row: where it applies, and how far it wants a capacitor empty, how soon.
+         *
+         *     `kind` volts (V peak or DC), share (per cent of the first voltage), es1 (by capacitance), current (mA rms, touch
+         *     current); `charge_c` the charge that is allowed instead of the volts, coulombs.
+         */
+        DischargeLimit: {
+            /** Id */
+            id: string;
+            /** Applies To */
+            applies_to: string;
+            /** Equipment */
+            equipment: string;
+            /** Place */
+            place: string;
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: number | null;
+            /** After S */
+            after_s: number | null;
+            /**
+             * Above F
+             * @default 0
+             */
+            above_f: number;
+            /** Up To V */
+            up_to_v?: number | null;
+            /**
+             * Above V
+             * @default 0
+             */
+            above_v: number;
+            /** Charge C */
+            charge_c?: number | null;
+            /**
+             * Protection
+             * @default
+             */
+            protection: string;
+            /**
+             * Changed
+             * @default
+             */
+            changed: string;
+        };
+        /**
+         * GroundOut
+         * @description What a workshop works with where no server answers: how it types, its limits, its resistors, and by which rules it judges.
+         */
+        GroundOut: {
+            /** Decimal Sign */
+            decimal_sign: string;
+            /** Limits */
+            limits: components["schemas"]["DischargeLimit"][];
+            /** Resistors */
+            resistors: components["schemas"]["Resistor"][];
+            /** Rules */
+            rules: string;
+        };
+        /**
+         * Resistor
+         * @description A discharge resistor the workshop owns: ohms, tolerance as a fraction, watts, volts, joules if on its data sheet.
+         */
+        Resistor: {
+            /** Resistor Id */
+            resistor_id: string;
+            /** Name */
+            name: string;
+            /** Resistance Ohm */
+            resistance_ohm: number;
+            /** Tolerance */
+            tolerance: number;
+            /** Rated W */
+            rated_w: number;
+            construction: components["schemas"]["Construction"];
+            /** Working V */
+            working_v: number;
+            /** Pulse J */
+            pulse_j?: number | null;
         };
         /**
          * BledOut
@@ -10727,6 +10829,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_discharge_router_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
                 };
             };
             /** @description What is wrong */

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cookie, whenSignedOut } from '@/api/client'
+import { keepRules } from '@/api/device'
 import { keepFor, lockSeen } from '@/api/offline'
 import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
@@ -31,6 +32,7 @@ watch(
     demanded.value ||= member.must_set_up // until its recovery codes were seen, and the page is begun anew
     if (demanded.value) return
     void keepFor(member.id)
+    keepRules()
     sendFor(member.id, () => cookie('csrftoken'))
   },
   { immediate: true },

@@ -8,6 +8,7 @@ import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { useBulk } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 
 /** The bulk of a switching supply as typed: does its valley keep the converter running, and what flows at switch-on. */
 const { start = {} } = defineProps<{ start?: Partial<Schemas['BulkIn']> }>()
@@ -89,6 +90,7 @@ const surge = computed(() => {
       />
     </form>
     <WaitingShape class="mt-4" :when="waits" />
+    <WorkedHere class="mt-4" :of="found" />
     <template v-if="found">
       <div class="mt-5 flex flex-wrap items-end gap-x-4">
         <FigureValue v-if="found.needed" :figure="found.needed" size="number" />

@@ -15,6 +15,7 @@ import NetlistLink from './NetlistLink.vue'
 import SymptomBand from './SymptomBand.vue'
 import { useDropper } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 
 /** A dropper as typed: what it gives and loses, and what is seen as its capacitance falls. */
 const { start } = defineProps<{ start: Schemas['DropperIn'] }>()
@@ -106,6 +107,7 @@ const FIGURES = [
       </form>
       <WaitingShape :when="waits" />
       <div v-if="found" class="min-w-0">
+        <WorkedHere class="mb-3" :of="found" />
         <div v-if="needed && lowest" class="flex flex-wrap items-end gap-x-4">
           <FigureValue :figure="needed" size="number" />
           <p class="text-lead">

@@ -8,6 +8,7 @@ import TextField from '@/ui/TextField.vue'
 import FormingLog from './FormingLog.vue'
 import { useForming } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 import WideBox from '@/ui/WideBox.vue'
 
 /** Re-forming an electrolytic as typed: its steps, and what the log of a step says. */
@@ -64,6 +65,7 @@ const levels = computed(() =>
       />
     </form>
     <WaitingShape class="mt-4" :when="waits" />
+    <WorkedHere class="mt-4" :of="found" />
     <template v-if="found">
       <p class="mt-4 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ found.caution }}</p>
       <div class="mt-4 flex flex-wrap items-end gap-x-4">

@@ -6,6 +6,7 @@ import FigureValue from '@/ui/FigureValue.vue'
 import TextField from '@/ui/TextField.vue'
 import { useString } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 import WideBox from '@/ui/WideBox.vue'
 
 /** Capacitors in series as typed: how they share the voltage, and what balances them. */
@@ -45,6 +46,7 @@ const share = (volts: number) => `${((volts / most.value) * 96).toFixed(1)}%`
       <TextField v-model="typed.rating" label="Each rated" mono :error="at('rating')" />
     </form>
     <WaitingShape class="mt-4" :when="waits" />
+    <WorkedHere class="mt-4" :of="found" />
     <template v-if="found">
       <div class="mt-5 flex flex-wrap items-end gap-x-4">
         <FigureValue :figure="found.worst" size="number" />

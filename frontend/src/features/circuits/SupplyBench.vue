@@ -12,6 +12,7 @@ import SupplySchematic from './SupplySchematic.vue'
 import SuspectList from './SuspectList.vue'
 import { useSupply } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 import WideBox from '@/ui/WideBox.vue'
 
 /** A transformer-fed supply as typed: what it gives, and whether its reservoir may grow. */
@@ -93,6 +94,7 @@ const columns = computed(() => [found.value?.now, found.value?.grown].filter((co
       />
     </form>
     <WaitingShape class="mt-4" :when="waits" />
+    <WorkedHere class="mt-4" :of="found" />
     <template v-if="found">
       <div v-for="(column, index) in columns" :key="index">
         <p

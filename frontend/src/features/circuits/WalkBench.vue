@@ -8,6 +8,7 @@ import TextField from '@/ui/TextField.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import { useLogWalk, useWalk } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 
 /** The walk of a mains supply from its inlet: each reading clears a part or makes it a suspect, and on a job goes on its record. */
 const { jobId = '', start } = defineProps<{ jobId?: string; start?: Schemas['WalkIn'] }>()
@@ -63,6 +64,7 @@ const key = (id: string) => id as Check
       />
     </form>
     <WaitingShape class="mt-4" :when="waits" />
+    <WorkedHere class="mt-4" :of="found" />
     <template v-if="found">
       <p class="mt-3 text-lead">{{ found.suggests }}</p>
       <p class="mt-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">{{ found.caution }}</p>

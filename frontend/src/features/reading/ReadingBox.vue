@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { ProblemError } from '@/api/client'
+import { opening } from '@/api/device'
 import { useShortcuts } from '@/app/shortcuts'
 import ReadingAnswer from './ReadingAnswer.vue'
 import DoubtKeys from './DoubtKeys.vue'
 import ReadTokens from './ReadTokens.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 import { useReading } from './queries'
 
 /** Type what is printed; the answer stands in place, before any job exists. Opens with / on every screen. */
@@ -57,25 +59,29 @@ function leave() {
       <div v-if="large" class="mt-2 min-h-5" aria-live="polite">
         <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
         <template v-else-if="read">
+          <WorkedHere class="mb-2" :of="read" />
           <DoubtKeys class="mb-2" :doubts="read.marking.doubts" @choose="choose" />
           <ReadTokens :marking="read.marking" />
         </template>
+        <WorkedHere v-else-if="opening" :of="undefined" />
         <p v-else class="text-small text-slate5">16 µF ±5 % 450 V~, or µ68 K X2 305~: value, energy, time to empty.</p>
       </div>
     </div>
     <ReadingAnswer v-if="large && read && !sentence" class="mt-4 lg:mt-0.5" :read />
     <div
-      v-if="!large && (read || sentence)"
+      v-if="!large && (read || sentence || (opening && text.trim()))"
       class="absolute inset-x-0 top-full z-10 mt-1 border border-slate3 bg-sheet p-4"
       aria-live="polite"
     >
       <p v-if="sentence" class="text-small text-slate7">{{ sentence }}</p>
       <template v-else-if="read">
+        <WorkedHere class="mb-3" :of="read" />
         <DoubtKeys class="mb-3" :doubts="read.marking.doubts" @choose="choose" />
         <ReadingAnswer :read />
         <ReadTokens class="mt-3" :marking="read.marking" />
         <p class="mt-3 text-small text-slate5">Enter puts it on a job or looks in the drawer. Escape clears.</p>
       </template>
+      <WorkedHere v-else :of="undefined" />
     </div>
     <PutDialog v-if="putting" :text="text.trim()" @close="putting = false" @done="((putting = false), leave())" />
   </div>

@@ -15,7 +15,7 @@ CAUTION = (
 
 
 def forming(data: FormingIn) -> FormingOut:
-    """The steps and, where a log is typed, whether the next may follow. No statement."""
+    """The steps and, where a log is typed, whether the next may follow."""
     farads = parse_quantity(data.capacitance, "F", CAPACITANCE, field="capacitance")
     volts = parse_quantity(data.rating, "V", RATED_VOLTAGE, field="rating")
     ohms = forming_resistor(farads, volts)

@@ -3,7 +3,6 @@
 import re
 from dataclasses import replace
 
-from dusky_heron.circuits.queries.suspects import show_suspects
 from dusky_heron.circuits.schemas import (
     BulkIn,
     BulkOut,
@@ -19,6 +18,7 @@ from dusky_heron.circuits.schemas import (
     SupplyOut,
     SuspectOut,
 )
+from dusky_heron.circuits.worked.suspects import show_suspects
 from dusky_heron.core.circuit import Load, growing, hum, rectifier
 from dusky_heron.core.circuit import bulk as core_bulk
 from dusky_heron.core.circuit.netlist import reservoir_netlist
@@ -36,7 +36,7 @@ UNITS = {"output_v": ("output", "V"), "ripple_v": ("ripple", "V"), "ripple_hz": 
 
 
 def supply(data: SupplyIn) -> SupplyOut:
-    """A transformer-fed supply, as it is and with the grown reservoir. No statement."""
+    """A transformer-fed supply, as it is and with the grown reservoir."""
     kept = growing.find_rectifier(data.rectifier)
     secondary = parse_quantity(data.secondary, "V", SUPPLY_VOLTAGE, field="secondary")
     mains = parse_quantity(data.mains, "V", SUPPLY_VOLTAGE, field="mains")
@@ -107,7 +107,7 @@ def _figures(circuit: rectifier.ReservoirCircuit, kept: growing.Rectifier) -> Su
 
 
 def bulk(data: BulkIn) -> BulkOut:
-    """The bulk of a switching supply at lowest mains and full power. No statement."""
+    """The bulk of a switching supply at lowest mains and full power."""
     circuit = core_bulk.BulkSupply(
         topology=data.topology,
         supply_v=parse_quantity(data.supply_voltage, "V", SUPPLY_VOLTAGE, field="supply_voltage"),
@@ -145,7 +145,7 @@ def bulk(data: BulkIn) -> BulkOut:
 
 
 def string(data: StringShareIn) -> StringShareOut:
-    """Capacitors in series, a line for each. No statement."""
+    """Capacitors in series, a line for each."""
     farads, leaks = [], []
     for line in filter(None, (line.strip() for line in data.capacitors.splitlines())):
         match = SECTION.fullmatch(line)

@@ -1,0 +1,97 @@
+import { ref } from 'vue'
+import type { Schemas } from '../client'
+import type { Asked, Told } from './asking'
+
+/** What the page works out itself when no server answers, by the server's own code in a worker. */
+const WORKED = /^\/api\/(reading-box|dropper|dropper\/faults|supply|bulk|string|forming|walk)$/ // `dusky_heron.device.door.WORKS`
+const HERE = 'X-Worked-Here'
+const KEPT = 'worked'
+const BASE = '/static/worked/'
+const IDLE_MS = 8_000
+
+/** Whether the rules are being opened on this device. */
+export const opening = ref(false)
+let worker: Worker | undefined
+let keeping = false
+let last = 0
+const open = new Map<number, (told: Told) => void>()
+
+export const worksHere = (request: Request) => request.method === 'GET' && WORKED.test(new URL(request.url).pathname)
+
+function begun(): Worker {
+  if (worker) return worker
+  opening.value = true
+  worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = ({ data }: MessageEvent<Told>) => {
+    opening.value = false
+    open.get(data.id)?.(data)
+    open.delete(data.id)
+  }
+  worker.onerror = () => {
+    opening.value = false
+    worker = undefined // the next question tries again
+    for (const [id, tell] of open) tell({ id, failed: 'the worker ended' })
+    open.clear()
+  }
+  return worker
+}
+
+/** The answer the server would give, worked out here; fails where the rules are not kept. */
+export async function workHere(request: Request): Promise<Response> {
+  const ground = await fetch('/api/ground', { signal: request.signal })
+    .then((response) => (response.ok ? response.text() : ''))
+    .catch(() => '')
+  const { pathname, search } = new URL(request.url)
+  const id = ++last
+  const told = await new Promise<Told>((resolve, reject) => {
+    open.set(id, resolve)
+    begun().postMessage({ id, path: pathname.slice('/api/'.length), query: search.slice(1), ground } satisfies Asked)
+    request.signal.addEventListener('abort', () => {
+      open.delete(id)
+      worker?.postMessage({ id } satisfies Asked)
+      reject(new DOMException('nobody waits for it', 'AbortError'))
+    })
+  })
+  if (told.answer === undefined) throw new TypeError(told.failed)
+  const { status, body, rules } = JSON.parse(told.answer) as { status: number; body: unknown; rules: string }
+  const headers = { 'X-Seen-Last': '1', [HERE]: said(rules, ground) }
+  return Response.json(body, { status, headers })
+}
+
+/** How an answer came about, in a sentence. */
+function said(rules: string, ground: string): string {
+  if (!ground) return "Worked out on this device by the limits of the standards: the workshop's own are not known here."
+  const theirs = (JSON.parse(ground) as Schemas['GroundOut']).rules
+  if (theirs !== rules) return `Worked out on this device by rules ${rules}; the server has ${theirs}.`
+  return 'Worked out on this device.'
+}
+
+/** Marks an answer that was worked out here. */
+export function markWorked<T>(answer: T, response: Response): T {
+  const how = response.headers.get(HERE)
+  return how && answer && typeof answer === 'object' ? { ...answer, [HERE]: how } : answer
+}
+
+/** How an answer was worked out here; nothing where the server gave it. */
+export const workedHere = (answer: unknown) => (answer as Record<string, string> | null | undefined)?.[HERE] ?? ''
+
+/** Fetches the rules once the page is at rest, for the service worker to keep, and leaves nothing of older ones. */
+export function keepRules(): void {
+  const spare = (navigator as { connection?: { saveData?: boolean } }).connection?.saveData
+  if (keeping || spare || !('serviceWorker' in navigator)) return
+  keeping = true
+  setTimeout(() => void kept().catch(() => undefined), IDLE_MS)
+}
+
+async function kept(): Promise<void> {
+  await navigator.serviceWorker.ready
+  await fetch('/api/ground')
+  const manifest = (await (await fetch(`${BASE}manifest.json`)).json()) as Record<'python' | 'wheel' | 'rules', string>
+  const python = ['pyodide.mjs', 'pyodide.asm.mjs', 'pyodide.asm.wasm', 'python_stdlib.zip', 'pyodide-lock.json']
+  const names = [...python.map((name) => `${manifest.python}/${name}`), manifest.wheel, manifest.rules]
+  for (const name of names) await (await fetch(BASE + name)).arrayBuffer()
+  const cache = await caches.open(KEPT)
+  const wanted = new Set(['manifest.json', ...names].map((name) => BASE + name))
+  const old = (await cache.keys()).filter((request) => !wanted.has(new URL(request.url).pathname))
+  await Promise.all(old.map((request) => cache.delete(request)))
+}

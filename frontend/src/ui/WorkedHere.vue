@@ -1,0 +1,12 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { opening, workedHere } from '@/api/device'
+
+/** Says of an answer that no server gave it, or that the rules are being opened for it. */
+const { of: answer } = defineProps<{ of: unknown }>()
+const says = computed(() => workedHere(answer) || (opening.value ? 'The rules are being opened on this device.' : ''))
+</script>
+
+<template>
+  <p v-if="says" class="border-l-[3px] border-ochre bg-ochre-w px-2 py-1 text-small" role="status">{{ says }}</p>
+</template>
