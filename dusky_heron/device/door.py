@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, get_origin
 from urllib.parse import parse_qs
 
-from pydantic import ValidationError
+from pydantic import Json, ValidationError
 
 from dusky_heron.circuits import schemas as circuits
 from dusky_heron.circuits import worked
@@ -17,14 +17,20 @@ from dusky_heron.core.discharge.limits import limits_table
 from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import Role
 from dusky_heron.core.verdict import RULES_VERSION
-from dusky_heron.discharge.schemas import GroundOut
-from dusky_heron.discharge.worked import read_box
+from dusky_heron.discharge.schemas import FallHere, GroundOut
+from dusky_heron.discharge.worked import fall_here, read_box
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.problem import not_taken, not_usable, said
 from dusky_heron.record.schemas import Printed
 from dusky_heron.record.typed import use_sign_of
 
 NOTHING = GroundOut(decimal_sign="", limits=list(limits_table()), resistors=[], rules=RULES_VERSION)
+
+
+class FallIn(Schema):
+    """A fall and what was typed of it, as JSON."""
+
+    data: Json[FallHere]
 
 
 class ReadIn(Schema):
@@ -35,7 +41,9 @@ class ReadIn(Schema):
 
 
 Works = Callable[[Any, GroundOut], Answer]
-WORKS: Mapping[str, tuple[type[Schema], Works]] = {  # by its address, what it takes and what answers
+WORKS: Mapping[
+    str, tuple[type[Schema], Works]
+] = {  # by its address (a fall has none: it is written), what it takes and what answers
     "reading-box": (ReadIn, lambda data, ground: read_box(data.text, data.role, ground, datetime.date.today())),
     "dropper": (circuits.DropperIn, lambda data, _: worked.dropper(data)),
     "dropper/faults": (circuits.MeasuredIn, lambda data, _: worked.ranked(data)),
@@ -43,6 +51,7 @@ WORKS: Mapping[str, tuple[type[Schema], Works]] = {  # by its address, what it t
     "bulk": (circuits.BulkIn, lambda data, _: worked.bulk(data)),
     "string": (circuits.StringShareIn, lambda data, _: worked.string(data)),
     "forming": (circuits.FormingIn, lambda data, _: worked.forming(data)),
+    "fall": (FallIn, lambda data, _: fall_here(data.data)),
     "walk": (circuits.WalkIn, lambda data, _: worked.walk(data)),
 }
 

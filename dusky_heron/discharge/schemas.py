@@ -160,6 +160,8 @@ class MeterAllowed(Answer):
     refusals: list[str]
     after_probe: list[str]
     nothing: str
+    display_counts: int
+    input_ohm: float
 
 
 class ProofAsked(Answer):
@@ -300,9 +302,23 @@ class TargetLine(Answer):
     volts: float
 
 
+class FallGround(Answer):
+    """What a fall is held against: what empties it, what it was planned with, and the meter, once one was laid on."""
+
+    display_counts: int | None
+    meter_ohm: float | None
+    tau_s: float | None
+    tool_ohm: float | None
+    nominal_f: float
+    planned_v: float
+    absorption: float
+    targets: list[TargetLine]
+
+
 class FallOut(Answer):
     """A watched fall: the readings, what they say, and how long it still takes."""
 
+    ground: FallGround
     meter_name: str
     samples: list[PointOut]
     finding: FallFinding
@@ -316,7 +332,17 @@ class FallOut(Answer):
     to_go: list[ToGoOut]
     counted_from: datetime | None
     curve: CurveOut | None
-    targets: list[TargetLine]
+
+
+class FallHere(Schema):
+    """A fall as it was seen last, with logs typed since, the meter they were read with, and when the last was taken."""
+
+    fall: FallOut
+    rows: list[Rows]
+    meter_name: str
+    display_counts: Annotated[int, Field(ge=100, le=10_000_000)]
+    meter_ohm: float
+    counted_from: datetime
 
 
 class PairIn(Schema):

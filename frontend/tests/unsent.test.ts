@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Schemas } from '@/api/client'
 import type { Waiting } from '@/api/outbox'
 import { sheetOf } from '@/features/job/stages'
-import { asKnownHere, benchAsKnownHere, type Unsent, unsentOf } from '@/api/unsent'
+import { asKnownHere, benchAsKnownHere, fallsHere, type Unsent, unsentOf } from '@/api/unsent'
 
 const JOB = sheetOf('j1', 'discharge').path
 const write = (url: string, body: object = {}, method = 'POST', about = JOB): Waiting => ({
@@ -52,6 +52,21 @@ describe('what was noted about a charge and not sent yet', () => {
       expect(states([write('/api/positions/c2/readings', { quantity })])).toEqual(['kept_shorted', 'unknown'])
     for (const worse of ['energised', 'rising', 'revoked'] as const)
       expect(states([write('/api/positions/c1/proof')], [item('c1', worse)])).toEqual([worse])
+  })
+  it('readings of a fall say what they were found to say here, and nothing is known until then', () => {
+    const fall = [write('/api/positions/c1/fall', { rows: '0, 20' })]
+    const emptying = [item('c1', 'emptying')]
+    expect(states(fall, emptying)).toEqual(['unknown'])
+    fallsHere.value = { c1: 'falling' }
+    expect(states(fall, emptying)).toEqual(['emptying'])
+    fallsHere.value = { c1: 'rising' }
+    expect(states(fall, emptying)).toEqual(['rising'])
+    expect(states(fall, [item('c1', 'energised')])).toEqual(['rising'])
+    expect(states([...fall, write('/api/positions/c1/charge', { state: 'energised' })], emptying)).toEqual([
+      'energised',
+    ])
+    expect(states([], emptying)).toEqual(['emptying'])
+    fallsHere.value = {}
   })
   it('the worst of several counts, in whatever order they wait', () => {
     const two = [write('/api/positions/c1/charge', { state: 'energised' }), write('/api/positions/c1/proof')]

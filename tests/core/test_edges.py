@@ -7,6 +7,7 @@ from dataclasses import replace
 from types import SimpleNamespace
 from typing import Any
 
+from dusky_heron.core.circuit import Load
 from dusky_heron.core.discharge.bleeders import design_bleeder, split
 from dusky_heron.core.discharge.limits import find_limit, limits_table
 from dusky_heron.core.discharge.proving import proof_pairs
@@ -50,6 +51,19 @@ class Earth(unittest.TestCase):
         for text, lines in (("0.1 µF X2 + 2 x 2.5 nF Y2 250 V~", 2), ("3 x 4.7 nF Y2 250 V~", 3)):
             pairs = proof_pairs(read_marking(text), Surroundings())
             self.assertEqual(sum("chassis" in pair for pair in pairs), lines, pairs)
+
+
+class Knee(unittest.TestCase):
+    """Below its knee a load of constant current and power is a resistance, which meets both there."""
+
+    def test_below_at_and_above(self) -> None:
+        """40 mA and 2 W with a knee at 10 V: 24 mS below, 240 mA at it, 40 mA + 2 W/20 V = 140 mA at twice that."""
+        load = Load(current_a=0.04, power_w=2.0, knee_v=10.0)
+        for volts, amperes in ((5.0, 0.12), (10.0, 0.24), (20.0, 0.14)):
+            self.assertAlmostEqual(load.current_at(volts), amperes, places=12)
+        self.assertAlmostEqual(Load(resistance_ohm=100.0, current_a=0.04, knee_v=10.0).current_at(5.0), 0.05 + 0.02, places=12)
+        self.assertEqual(load.line(above_knee=False, around_v=230.0), (0.04 / 10 + 2 / 100, 0.0))
+        self.assertEqual(load.line(above_knee=True, around_v=20.0), (2 / 400, 0.04))
 
 
 class Kinds(unittest.TestCase):

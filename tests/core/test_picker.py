@@ -105,6 +105,13 @@ class Picker(unittest.TestCase):
         self.assertAlmostEqual(some(best).shares[0].voltage_v, 636.396 * 1.05 / 2, places=1)
         self.assertEqual([tool.allowed for tool in ranked], [True, False, False])
 
+    def test_of_two_in_series_each_is_held_to_its_own_working_voltage(self) -> None:
+        """636.4 V × 1.05 / 2 = 334.1 V across the one at the top of its tolerance: 334 V are too few, 335 V will do."""
+        charge = some(plan_charge(read_marking("16 µF ±5 % 450 V~"), role=Role.MOTOR_RUN, supply_v=230))
+        for volts, keeps in ((250.0, False), (334.0, False), (335.0, True)):
+            pair = tuple(Resistor(str(k), f"r{k}", 4700, 0.05, 10, Construction.WIREWOUND, volts) for k in range(2))
+            self.assertEqual(fastest(Shape.SERIES, pair, charge) is not None, keeps, volts)
+
     def test_one_resistor_is_offered_before_a_quicker_tangle(self) -> None:
         charge = plan_charge(read_marking("16 µF ±5 % 450 V~"), role=Role.MOTOR_RUN, supply_v=230)
         several = tuple(Resistor(str(k), f"r{k}", 22_000, 0.05, 25, Construction.WIREWOUND, 1000) for k in range(4))

@@ -12,13 +12,16 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from dusky_heron.core import rig
-from dusky_heron.core.proving import workshop
-from dusky_heron.core.rig.aloud import introduce, truth
+from dusky_heron.core.proving import manual, truth, workshop
+from dusky_heron.core.rig.aloud import introduce
+from dusky_heron.core.rig.aloud import truth as aloud
 from dusky_heron.core.rig.meter import QUANTITIES, glance
 from tests.core.plainly_said import digest, said
 
 KEPT = Path(__file__).parent / "same_world.csv"
+SHELVES = Path(__file__).parent / "same_shelves.csv"
 SEEDS = range(3)
+MANY = range(100, 130)
 
 
 def figure(value: object) -> str:
@@ -37,7 +40,7 @@ def made(one: rig.SimulatedSet) -> Iterator[str]:
     """What a factory made of it, and what became of it."""
     drawing = one.drawing
     yield f"{said(drawing)} {said(one.faults)}"
-    yield from (*introduce(one), *truth(one))
+    yield from (*introduce(one), *aloud(one))
     for name, part in sorted(one.capacitors.items()):
         yield said(part)
         for k, section in enumerate(part.sections):
@@ -125,6 +128,35 @@ def day(set_id: str, seed: int) -> list[str]:
     return lines
 
 
+def shelf(set_id: str, seed: int) -> Iterator[str]:
+    """What the factory of a set makes on another day, and what a drawer and a shop have for each of its parts; no power."""
+    one, chance = rig.make(set_id, seed), random.Random(seed)
+    yield from made(one)
+    yield f"{said(manual.places_of(one))} {said(manual.equipment_of(one))} {manual.supply_line(one)} {manual.chassis_of(one)}"
+    supply = manual.supply_of(one)
+    for _, old in sorted(one.capacitors.items()):
+        classes = truth.classes_of(old)
+        yield f"{truth.state_of(old)} {sorted(classes)}"
+        for row in (*workshop.drawer_for(old, chance), *workshop.spares_for(old, classes, chance)):
+            fitted = workshop.as_fitted(old, row.facts, chance)
+            fits = [
+                truth.is_fit(old, classes, supply, earthed=earthed, space=space, one=row.facts)
+                for earthed in (True, False)
+                for space in ((100.0, 100.0, 100.0), (12.0, 10.0, 20.0))
+            ]
+            yield f"{told(row.facts)} {said(fitted)} {fits}"
+        yield said(workshop.like_new(old, chance))
+    for meter in rig.meters(seed).values():
+        for name, function in meter.functions.items():
+            if name in ("volts_dc", "volts_ac"):
+                yield told(*(workshop.shown_volts(chance.uniform(-3, 3), function, (share, 1.0)) for share in (-1.0, 0.0, 0.7)))
+
+
+def shelves(set_id: str) -> list[str]:
+    """Of many days: every way a set is made."""
+    return [line for seed in MANY for line in shelf(set_id, seed)]
+
+
 class EveryDay(unittest.TestCase):
     """One test for each set."""
 
@@ -137,8 +169,19 @@ class EveryDay(unittest.TestCase):
             self.assertEqual((len(lines), digest(lines)), (int(row["lines"]), row["told"]), row)
 
 
+class EveryShelf(unittest.TestCase):
+    """One test for each set, over many days on which nothing is switched on."""
+
+    def of_set(self, set_id: str) -> None:
+        with SHELVES.open(encoding="utf-8") as file:
+            (row,) = [row for row in csv.DictReader(file) if row["set_id"] == set_id]
+        lines = shelves(set_id)
+        self.assertEqual((len(lines), digest(lines)), (int(row["lines"]), row["told"]), row)
+
+
 for _id in rig.SETS:
     setattr(EveryDay, f"test_{_id}", lambda self, set_id=_id: self.of_set(set_id))
+    setattr(EveryShelf, f"test_{_id}", lambda self, set_id=_id: self.of_set(set_id))
 
 
 if __name__ == "__main__":
@@ -149,3 +192,9 @@ if __name__ == "__main__":
             for seed in SEEDS:
                 lines = day(set_id, seed)
                 writer.writerow((set_id, seed, len(lines), digest(lines)))
+    with SHELVES.open("w", encoding="utf-8", newline="") as kept:
+        writer = csv.writer(kept, lineterminator="\n")
+        writer.writerow(("set_id", "lines", "told"))
+        for set_id in rig.SETS:
+            lines = shelves(set_id)
+            writer.writerow((set_id, len(lines), digest(lines)))

@@ -12,6 +12,7 @@ from dusky_heron.discharge.queries.falls import points
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, refusals
 from dusky_heron.discharge.schemas import FallIn, FallOut
 from dusky_heron.discharge.states import ChargeState
+from dusky_heron.discharge.worked.falls import ONE_TIME
 from dusky_heron.instruments.queries import voltmeter
 from dusky_heron.jobs.queries import core_position
 from dusky_heron.record.actions import action, enter
@@ -72,7 +73,7 @@ def _checked(watched: Fall, rows: list[tuple[float, float]]) -> list[FallSample]
     if len(times) > MOST_SAMPLES:
         raise InputError("rows", f"That is more than {MOST_SAMPLES} readings.")
     if len(set(times)) < len(times):
-        raise InputError("rows", "One of those times is logged already: one time, one voltage.")
+        raise InputError("rows", ONE_TIME)
     return [FallSample(fall=watched, seconds=seconds, volts=volts) for seconds, volts in rows]
 
 

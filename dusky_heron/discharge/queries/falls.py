@@ -3,23 +3,20 @@
 from collections.abc import Iterable, Sequence
 from uuid import UUID
 
-from dusky_heron.core.discharge import decay
 from dusky_heron.core.discharge.bleeders import design_bleeder
 from dusky_heron.core.discharge.falling import HANDS_IN_V
 from dusky_heron.core.discharge.limits import find_limit
 from dusky_heron.core.discharge.planning import continuous_voltage
 from dusky_heron.core.errors import InputError
-from dusky_heron.core.metering import last_digit
 from dusky_heron.core.model.materials import MATERIALS
 from dusky_heron.core.quantities import show, show_time
 from dusky_heron.discharge.models import ChargeNote, Fall, FallSample
 from dusky_heron.discharge.queries.plan import NO_VOLTAGE, Planned, planned
-from dusky_heron.discharge.schemas import CurveOut, DesignOut, FallOut, PointOut, TargetLine, ToGoOut
+from dusky_heron.discharge.schemas import DesignOut, FallGround, FallOut, PointOut, TargetLine
 from dusky_heron.discharge.states import ChargeState
+from dusky_heron.discharge.worked.falls import watch_fall
 from dusky_heron.presented import Figure
 from dusky_heron.record.actor import Actor
-
-EMPTY = "No readings yet: type time and volts, one a line."
 
 
 def fall(actor: Actor, position_id: UUID) -> FallOut | None:
@@ -34,84 +31,22 @@ def show_fall(found: Planned, note: ChargeNote, more: Sequence[FallSample] = ())
     watched = Fall.objects.filter(note=note).first()
     kept = FallSample.standing(fall=watched) if watched else []
     samples = sorted([*kept, *more], key=lambda sample: sample.seconds)
-    targets = [("working limit", found.limit.target_v), ("hands-in", HANDS_IN_V)]
-    shown = FallOut(
-        meter_name=watched.meter_name if watched else "",
-        samples=points(samples),
-        finding="too_few",
-        danger=False,
-        stopped_at=None,
-        sentence=EMPTY,
-        tau=None,
-        tau_range="",
-        floor=None,
-        implied=[],
-        to_go=[],
-        counted_from=samples[-1].when if samples else None,
-        curve=None,
-        targets=[TargetLine(name=name, volts=volts) for name, volts in targets],
+    ground = FallGround(
+        display_counts=watched.display_counts if watched else None,
+        meter_ohm=watched.meter_ohm if watched else None,
+        tau_s=note.tau_s,
+        tool_ohm=note.tool_ohm,
+        nominal_f=found.charge.nominal_f,
+        planned_v=found.charge.voltage.voltage_v,
+        absorption=MATERIALS[found.dielectric].absorption[1],
+        targets=[TargetLine(name="working limit", volts=found.limit.target_v), TargetLine(name="hands-in", volts=HANDS_IN_V)],
     )
-    if not watched or not samples:
-        return shown
-    return _fitted(shown, found, note, watched, samples, targets)
+    return watch_fall(ground, watched.meter_name if watched else "", points(samples), samples[-1].when if samples else None)
 
 
 def points(samples: Iterable[FallSample]) -> list[PointOut]:
     """Logged voltages as the API shows them."""
     return [PointOut(seconds=s.seconds, volts=s.volts, sequence=s.sequence) for s in samples]
-
-
-def fit_of(found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallSample], target_v: float) -> decay.DecayFit:
-    """What the core makes of a fall, its meter counted."""
-    samples = [(s.seconds, s.volts) for s in read]
-    return decay.fit(
-        samples,
-        target_v=target_v,
-        resolution_v=last_digit(max(abs(volts) for _, volts in samples) or 1.0, watched.display_counts),
-        expected_tau_s=note.tau_s,
-        meter_ohm=watched.meter_ohm,
-        capacitance_f=found.charge.nominal_f,
-        resistance_ohm=note.tool_ohm,
-        planned_v=found.charge.voltage.voltage_v,
-        absorption=MATERIALS[found.dielectric].absorption[1],
-    )
-
-
-def _fitted(
-    shown: FallOut, found: Planned, note: ChargeNote, watched: Fall, read: Sequence[FallSample], targets: list[tuple[str, float]]
-) -> FallOut:
-    by_target = {name: fit_of(found, note, watched, read, volts) for name, volts in targets}
-    fit = by_target["hands-in"]
-    shown.finding, shown.sentence, shown.danger = fit.finding, fit.sentence, fit.stop
-    shown.stopped_at = fit.event.seconds if fit.event else None
-    if fit.tau_s is None or fit.tau_low_s is None or fit.tau_high_s is None:
-        return shown
-    shown.tau = Figure.of_time(fit.tau_s, digits=3)
-    shown.tau_range = f"{show_time(fit.tau_low_s, digits=3)} to {show_time(fit.tau_high_s, digits=3)}, 95 %"
-    shown.floor = Figure.of(fit.floor_v, "V") if fit.floor_v else None
-    shown.implied = _implied(fit, found)
-    shown.to_go = [
-        ToGoOut(
-            name=name,
-            target=Figure.of(volts, "V"),
-            nominal=Figure.of_time(by_target[name].time_to_target_s or 0.0),
-            worst=Figure.of_time(latest) if (latest := by_target[name].time_high_s) is not None else None,
-        )
-        for name, volts in targets
-        if by_target[name].time_to_target_s is not None
-    ]
-    seconds, volts, low, high = zip(*fit.curve, strict=True)
-    shown.curve = CurveOut(seconds=list(seconds), volts=list(volts), low=list(low), high=list(high))
-    return shown
-
-
-def _implied(fit: decay.DecayFit, found: Planned) -> list[str]:
-    """What R and C the time constant implies, the meter taken out."""
-    marked = show(found.charge.nominal_f, "F")
-    said = [f"With {marked}: {show(fit.implied_ohm, 'Ω') if fit.implied_ohm else 'no path but the meter'}"]
-    if fit.implied_f:
-        said.append(f"Through the tool: {show(fit.implied_f, 'F')} of {marked}")
-    return said
 
 
 def design(actor: Actor, position_id: UUID, limit_id: str, working_v: float) -> DesignOut:

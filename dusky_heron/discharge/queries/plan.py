@@ -166,6 +166,8 @@ def _allowed(found: Planned, meter: VoltsMeter) -> MeterAllowed:
         refusals=list(refusals(found, meter.core)),
         after_probe=list(refusals(found, meter.core, after_probe_v=0.0)),
         nothing=meter.dc.nothing(HANDS_IN_V),
+        display_counts=meter.display_counts,
+        input_ohm=meter.core.input_ohm,
     )
 
 

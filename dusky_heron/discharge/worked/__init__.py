@@ -1,5 +1,6 @@
-"""What a marking is and can do, from its text alone: no job, no database; on the server and in the page's own worker alike."""
+"""What a marking is and can do, and what a fall says, from what was typed alone: on the server and in the page's own worker."""
 
+from dusky_heron.discharge.worked.falls import fall_here
 from dusky_heron.discharge.worked.reading import read_box
 
-__all__ = ["read_box"]
+__all__ = ["fall_here", "read_box"]

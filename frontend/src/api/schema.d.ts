@@ -4960,6 +4960,10 @@ export interface components {
             after_probe: string[];
             /** Nothing */
             nothing: string;
+            /** Display Counts */
+            display_counts: number;
+            /** Input Ohm */
+            input_ohm: number;
         };
         /**
          * OtherToolOut
@@ -5186,10 +5190,33 @@ export interface components {
             high: number[];
         };
         /**
+         * FallGround
+         * @description What a fall is held against: what empties it, what it was planned with, and the meter, once one was laid on.
+         */
+        FallGround: {
+            /** Display Counts */
+            display_counts: number | null;
+            /** Meter Ohm */
+            meter_ohm: number | null;
+            /** Tau S */
+            tau_s: number | null;
+            /** Tool Ohm */
+            tool_ohm: number | null;
+            /** Nominal F */
+            nominal_f: number;
+            /** Planned V */
+            planned_v: number;
+            /** Absorption */
+            absorption: number;
+            /** Targets */
+            targets: components["schemas"]["TargetLine"][];
+        };
+        /**
          * FallOut
          * @description A watched fall: the readings, what they say, and how long it still takes.
          */
         FallOut: {
+            ground: components["schemas"]["FallGround"];
             /** Meter Name */
             meter_name: string;
             /** Samples */
@@ -5216,8 +5243,6 @@ export interface components {
             /** Counted From */
             counted_from: string | null;
             curve: components["schemas"]["CurveOut"] | null;
-            /** Targets */
-            targets: components["schemas"]["TargetLine"][];
         };
         /**
          * PointOut

@@ -1,4 +1,4 @@
-import { useNow } from '@vueuse/core'
+import { useLocalStorage, useNow } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import type { Schemas } from './client'
 import { everybodys, underWay, type Waiting } from './outbox'
@@ -6,7 +6,7 @@ import { everybodys, underWay, type Waiting } from './outbox'
 type Item = Schemas['ChargeItem']
 /** What an unsent write says about a charge: that there is a voltage, or only that what the server knows may be so no more. */
 export interface Unsent {
-  says: 'energised' | 'unknown'
+  says: 'energised' | 'rising' | 'unknown'
   /** The position or the job it was written to, and the page it was written on, which names its job. */
   to: string
   about: string
@@ -19,19 +19,30 @@ const ELSE =
 const POWERED = /^POST (jobs\/[^/]+\/(powerup\/steps|soak)|positions\/[^/]+\/forming)$/
 const READING = /^POST positions\/[^/]+\/readings$/
 const CHARGE = /^POST positions\/[^/]+\/charge$/
+const FALL = /^POST positions\/([^/]+)\/fall$/
 const CHARGING = ['insulation', 'leakage'] // its tester lays volts on the part
 const WORSE = ['energised', 'rising', 'revoked'] // than unknown
+const GRAVE: Unsent['says'][] = ['energised', 'rising', 'unknown']
 const SAID = 'not sent yet'
 const CAUTION = {
+  rising: 'Its voltage rose while it was emptied: something feeds it. Stop. That is not sent yet.',
   energised: 'It is energised: no meter on it, no hand near it. That is not sent yet.',
   unknown: 'What was noted last is not sent yet: take it for charged, and prove it.',
   lapsed: 'Its proof has lapsed: prove it again.',
 }
 
+/** What the unsent readings of a fall were found to say here, by their place; it stands as long as they wait. */
+export const fallsHere = useLocalStorage<Record<string, 'rising' | 'falling'>>('falls here', {})
+
 function saysOf(one: Waiting): Unsent['says'] | '' {
   const what = `${one.method} ${one.url.replace('/api/', '')}`
   if (!/^\w+ (positions|jobs)\//.test(what) || ELSE.test(what)) return ''
   if (POWERED.test(what)) return 'energised'
+  const fall = FALL.exec(what)
+  if (fall) {
+    const found = fallsHere.value[fall[1] ?? '']
+    return found === 'falling' ? '' : (found ?? 'unknown') // while it falls it is being emptied, as was noted
+  }
   let body: { state?: string; quantity?: string }
   try {
     body = JSON.parse(one.body || '{}') as typeof body
@@ -48,11 +59,11 @@ export function unsentOf(writes: Waiting[]): Unsent[] {
     const says = saysOf(one)
     return says ? [{ says, to: one.url.split('/')[3] ?? '', about: one.about ?? '', at: one.at }] : []
   })
-  return found.sort((a, b) => Number(b.says === 'energised') - Number(a.says === 'energised'))
+  return found.sort((a, b) => GRAVE.indexOf(a.says) - GRAVE.indexOf(b.says))
 }
 
 function known(item: Item, unsent: Unsent | undefined, now: number): Item {
-  if (unsent?.says === 'energised' || (unsent && !WORSE.includes(item.state)))
+  if (unsent && (unsent.says !== 'unknown' || !WORSE.includes(item.state)))
     return {
       ...item,
       state: unsent.says,
@@ -87,7 +98,7 @@ export function benchAsKnownHere(rows: Schemas['BenchJob'][], unsent: Unsent[], 
       ...row,
       gravest,
       may_hurt: row.may_hurt || doubted,
-      may_kill: row.may_kill || gravest?.state === 'energised',
+      may_kill: row.may_kill || ['energised', 'rising'].includes(gravest?.state ?? ''),
     }
   })
 }
@@ -97,7 +108,7 @@ const OFTEN_MS = 5_000
 export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<number> } {
   const time = useNow({ interval: OFTEN_MS })
   const unsent = computed(() => [
-    ...unsentOf(underWay.value).filter((one) => one.says === 'energised'), // the rest is answered before anybody reads it
+    ...unsentOf(underWay.value).filter((one) => one.says !== 'unknown'), // the rest is answered before anybody reads it
     ...unsentOf(everybodys.value),
   ])
   return { unsent, now: computed(() => time.value.getTime()) }

@@ -1,3 +1,5 @@
+import type { Schemas } from '../client'
+
 /** A question to the worker, or without a path that nobody waits for it any more. */
 export interface Asked {
   id: number
@@ -11,4 +13,14 @@ export interface Told {
   id: number
   answer?: string
   failed?: string
+}
+
+/** A fall as it was seen last, with logs typed since, the meter they were read with, and when the last was taken. */
+export interface FallHere {
+  fall: Schemas['FallOut']
+  rows: string[]
+  meter_name: string
+  display_counts: number
+  meter_ohm: number
+  counted_from: string
 }

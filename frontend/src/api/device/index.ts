@@ -1,6 +1,6 @@
 import { ref } from 'vue'
 import type { Schemas } from '../client'
-import type { Asked, Told } from './asking'
+import type { Asked, FallHere, Told } from './asking'
 
 /** What the page works out itself when no server answers, by the server's own code in a worker. */
 const WORKED = /^\/api\/(reading-box|dropper|dropper\/faults|supply|bulk|string|forming|walk)$/ // `dusky_heron.device.door.WORKS`
@@ -37,16 +37,27 @@ function begun(): Worker {
 }
 
 /** The answer the server would give, worked out here; fails where the rules are not kept. */
-export async function workHere(request: Request): Promise<Response> {
-  const ground = await fetch('/api/ground', { signal: request.signal })
+export function workHere({ url, signal }: Request): Promise<Response> {
+  const { pathname, search } = new URL(url)
+  return work(pathname.slice('/api/'.length), search.slice(1), signal)
+}
+
+/** A fall with what was typed of it and is not sent: a write, which the server answers only when it gets it. */
+export async function fallHere(data: FallHere, signal: AbortSignal): Promise<Schemas['FallOut']> {
+  const response = await work('fall', new URLSearchParams({ data: JSON.stringify(data) }).toString(), signal)
+  if (!response.ok) throw new TypeError(((await response.json()) as Schemas['Problem']).detail)
+  return markWorked((await response.json()) as Schemas['FallOut'], response)
+}
+
+async function work(path: string, query: string, signal: AbortSignal): Promise<Response> {
+  const ground = await fetch('/api/ground', { signal })
     .then((response) => (response.ok ? response.text() : ''))
     .catch(() => '')
-  const { pathname, search } = new URL(request.url)
   const id = ++last
   const told = await new Promise<Told>((resolve, reject) => {
     open.set(id, resolve)
-    begun().postMessage({ id, path: pathname.slice('/api/'.length), query: search.slice(1), ground } satisfies Asked)
-    request.signal.addEventListener('abort', () => {
+    begun().postMessage({ id, path, query, ground } satisfies Asked)
+    signal.addEventListener('abort', () => {
       open.delete(id)
       worker?.postMessage({ id } satisfies Asked)
       reject(new DOMException('nobody waits for it', 'AbortError'))

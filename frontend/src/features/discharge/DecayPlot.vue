@@ -19,7 +19,7 @@ const data = computed(() => {
   return uPlot.join([curve, points])
 })
 const levels = computed(() =>
-  fall.targets.map((target) => ({ name: `${target.name} ${target.volts.toFixed(0)} V`, value: target.volts })),
+  fall.ground.targets.map((target) => ({ name: `${target.name} ${target.volts.toFixed(0)} V`, value: target.volts })),
 )
 </script>
 

@@ -2,6 +2,7 @@
 import { sheetOf } from '@/features/job/stages'
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
+import { waiting } from '@/api/outbox'
 import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import { sayCharge } from '@/ui/charge'
@@ -36,6 +37,7 @@ const state = computed(() => item.value?.state)
 const circuit = ref(false)
 const UNSAID = { shape: 'single', resistor_ids: [], other_way: '', ac_before: '', place: '', link_off: false }
 useShortcuts({ c: () => (circuit.value = true) })
+const fallWaits = computed(() => waiting.value.some((one) => one.url === `/api/positions/${position?.id}/fall`))
 const toProve = computed(() => ['emptying', 'lapsed', 'link_off'].includes(state.value ?? ''))
 
 const reasons = computed(() => {
@@ -104,7 +106,7 @@ const reasons = computed(() => {
           <FallPanel
             v-if="plan.proof"
             :position-id="position.id"
-            :watching="state === 'emptying'"
+            :watching="state === 'emptying' || (state === 'unknown' && fallWaits)"
             :meters="plan.proof.meters"
           />
         </div>

@@ -10,6 +10,8 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
+import { useFallHere } from './fallHere'
 import { useFall, useLogFall } from './queries'
 import { meterOptions, useChosenMeter } from './meter'
 
@@ -20,12 +22,13 @@ const { positionId, meters } = defineProps<{
   meters: Schemas['MeterAllowed'][]
 }>()
 const DecayPlot = defineAsyncComponent(() => import('./DecayPlot.vue'))
-const { data: fall } = useFall(positionId)
-const { write, pending, at, general } = useLogFall(positionId)
+const { data: seen } = useFall(positionId)
+const { write, pending, queued, at, general } = useLogFall(positionId)
 const rows = ref('')
 useKept(`fall ${positionId}`, reactive({ rows }), JUST_READ_MIN)
 const meter = useChosenMeter(() => meters)
 const options = computed(() => meterOptions(meters))
+const { fall, problem: notHere } = useFallHere(positionId, seen, () => meters)
 const field = useTemplateRef('field')
 useShortcuts({ f: () => field.value?.focus() })
 
@@ -36,7 +39,7 @@ function log(asTyped = false) {
   rows.value = ''
   sent = sent.then(async () => {
     const kept = await write({ rows: typed, meter_id: meter.value, as_typed: asTyped })
-    if (!kept) rows.value = [typed, rows.value].filter(Boolean).join('\n')
+    if (!kept && !queued.value) rows.value = [typed, rows.value].filter(Boolean).join('\n')
   })
 }
 const enter = (event: KeyboardEvent) => {
@@ -67,6 +70,8 @@ function atMost(target: Schemas['ToGoOut']) {
 <template>
   <section v-if="fall" aria-label="Watching it fall" class="mt-6 border-t border-slate2 pt-4">
     <h3 class="text-small font-semibold text-slate7">Watching it fall</h3>
+    <WorkedHere class="mt-2" :of="fall" />
+    <ProblemNote class="mt-2" :sentence="notHere" />
     <div v-if="fall.samples.length" aria-live="polite">
       <p
         class="mt-2 text-lead font-semibold"
@@ -97,7 +102,8 @@ function atMost(target: Schemas['ToGoOut']) {
       <DecayPlot class="mt-3" :fall />
       <p v-if="last" class="flex flex-wrap items-center gap-x-3 text-small text-slate7">
         Logged last: {{ last.seconds }} s, {{ last.volts }} V
-        <StrikeLine :key="last.sequence" :sequence="last.sequence" what="what was logged last" />
+        <span v-if="!last.sequence">not sent yet</span>
+        <StrikeLine v-else :key="last.sequence" :sequence="last.sequence" what="what was logged last" />
       </p>
     </div>
     <form v-if="watching" class="mt-3" @submit.prevent="log()">

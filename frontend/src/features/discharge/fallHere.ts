@@ -1,0 +1,61 @@
+import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import type { Schemas } from '@/api/client'
+import { fallHere } from '@/api/device'
+import { waiting } from '@/api/outbox'
+import { fallsHere } from '@/api/unsent'
+
+/** A fall as it was seen last, and with what was typed of it since where that is not sent: worked out here. */
+export function useFallHere(
+  positionId: string,
+  seen: MaybeRefOrGetter<Schemas['FallOut'] | null | undefined>,
+  meters: MaybeRefOrGetter<Schemas['MeterAllowed'][]>,
+) {
+  const mine = computed(() =>
+    waiting.value.filter((one) => one.url === `/api/positions/${positionId}/fall` && !one.refused),
+  )
+  const here = shallowRef<Schemas['FallOut']>()
+  const problem = ref('')
+  let asked = new AbortController()
+  function mark(found?: 'rising' | 'falling') {
+    if (fallsHere.value[positionId] === found) return
+    const others = Object.entries(fallsHere.value).filter(([id]) => id !== positionId)
+    fallsHere.value = Object.fromEntries(found ? [...others, [positionId, found]] : others)
+  }
+  async function work() {
+    asked.abort()
+    asked = new AbortController()
+    const { signal } = asked
+    const fall = toValue(seen)
+    const written = mine.value.map((one) => JSON.parse(one.body) as Schemas['FallIn'])
+    const meter = toValue(meters).find((one) => one.id === written.at(-1)?.meter_id)
+    if (!written.length) {
+      here.value = undefined
+      problem.value = ''
+      mark()
+      return
+    }
+    if (!fall || !meter) return
+    try {
+      here.value = await fallHere(
+        {
+          fall,
+          rows: written.map((one) => one.rows),
+          meter_name: meter.name,
+          display_counts: meter.display_counts,
+          meter_ohm: meter.input_ohm,
+          counted_from: mine.value.at(-1)?.at ?? '',
+        },
+        signal,
+      )
+      problem.value = ''
+      mark(here.value.danger ? 'rising' : 'falling')
+    } catch (error) {
+      if (signal.aborted) return
+      mark()
+      problem.value = error instanceof Error ? error.message : ''
+    }
+  }
+  watch([mine, () => toValue(seen), () => toValue(meters).length], () => void work(), { immediate: true })
+  onScopeDispose(() => asked.abort())
+  return { fall: computed(() => here.value ?? toValue(seen)), problem }
+}
