@@ -37,7 +37,7 @@ class _Known(NamedTuple):
 
 
 def came_back(actor: Actor, job_id: UUID) -> list[CameBackOut]:
-    """Earlier jobs on the same set, the newest first, each with what was left in it and what is otherwise now. Seven statements."""
+    """Earlier jobs on the same set, the newest first, each with what was left in it and what is otherwise now. Nine statements."""
     job = find_job(actor, job_id)
     known = [(row, how) for row in _alike(job) if (how := _known_by(job, row))][:MOST]
     places = list(Position.objects.filter(job_id__in=[job.id, *(row.id for row, _ in known)]))

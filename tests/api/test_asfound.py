@@ -134,5 +134,5 @@ class AsFound(ApiTest):
             self.get(f"{self.path}/found")
         for number in range(5):
             self.post(f"{self.path}/found", {"text": f"red {number} -> C1"})
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(7):
             self.get(f"{self.path}/found")

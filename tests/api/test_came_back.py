@@ -112,5 +112,5 @@ class ComesBack(ApiTest):
         for count in (1, 3):
             while Job.objects.filter(serial=FAN["serial"]).count() < count + 1:
                 last = self.opened()
-            with self.assertNumQueries(9):
+            with self.assertNumQueries(11):
                 self.assertTrue(self.get(f"jobs/{last}/came-back"))

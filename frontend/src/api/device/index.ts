@@ -7,7 +7,7 @@ const WORKED = /^\/api\/(reading-box|dropper|dropper\/faults|supply|bulk|string|
 const HERE = 'X-Worked-Here'
 const KEPT = 'worked'
 const BASE = '/static/worked/'
-const IDLE_MS = 8_000
+const IDLE_MS = 15_000
 
 /** Whether the rules are being opened on this device. */
 export const opening = ref(false)
