@@ -57,9 +57,10 @@ describe('what was noted about a charge and not sent yet', () => {
     const fall = [write('/api/positions/c1/fall', { rows: '0, 20' })]
     const emptying = [item('c1', 'emptying')]
     expect(states(fall, emptying)).toEqual(['unknown'])
-    fallsHere.value = { c1: 'falling' }
+    fallsHere.value = { c1: { says: 'falling', logs: 1 } }
     expect(states(fall, emptying)).toEqual(['emptying'])
-    fallsHere.value = { c1: 'rising' }
+    expect(states([...fall, write('/api/positions/c1/fall', { rows: '1, 325' })], emptying)).toEqual(['unknown'])
+    fallsHere.value = { c1: { says: 'rising', logs: 1 } }
     expect(states(fall, emptying)).toEqual(['rising'])
     expect(states(fall, [item('c1', 'energised')])).toEqual(['rising'])
     expect(states([...fall, write('/api/positions/c1/charge', { state: 'energised' })], emptying)).toEqual([

@@ -138,3 +138,25 @@ class Device(Cut):
                 self.assertEqual(here["status"], status)
                 self.assertTrue(alike(here["body"], body), (here["body"], body))
         self.assertEqual({status for status, _ in there}, {200, 422})
+
+
+class NotKept(Cut):
+    """The server goes before the rules were fetched."""
+
+    def test_nothing_is_known_of_a_fall_and_what_was_typed_waits_once(self) -> None:
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        page.open("/")
+        page.click("Wave-pool circulation pump")
+        page.see("C1 can hold")
+        page.press("e", "e")
+        page.see("C1 emptying since", "Watching it fall")
+        self.cut()
+        self.browser.execute_async_script("caches.delete('worked').then(arguments[0])")
+        page.press("f", "0, 31", Keys.ENTER)
+        page.see("This device has no rules yet to say what it means: take it for full.", "C1 unknown", "1 entry waits")
+        self.assertEqual(page.labelled("Time and volts").get_attribute("value"), "")
+        self.mend()
+        place = Position.objects.get(job__number=1, name="C1")
+        page.until(lambda: FallSample.standing(fall__note__position=place).count() == 1)
+        self.browser.get_log("browser")  # says that the server was gone, which it was

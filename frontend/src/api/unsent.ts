@@ -31,17 +31,23 @@ const CAUTION = {
   lapsed: 'Its proof has lapsed: prove it again.',
 }
 
-/** What the unsent readings of a fall were found to say here, by their place; it stands as long as they wait. */
-export const fallsHere = useLocalStorage<Record<string, 'rising' | 'falling'>>('falls here', {})
+/** What the unsent readings of a fall were found to say here, by their place, and how many logs of them were read for it. */
+export interface FoundHere {
+  says: 'rising' | 'falling'
+  logs: number
+}
+export const fallsHere = useLocalStorage<Record<string, FoundHere>>('falls here', {})
 
-function saysOf(one: Waiting): Unsent['says'] | '' {
+function saysOf(one: Waiting, writes: Waiting[]): Unsent['says'] | '' {
   const what = `${one.method} ${one.url.replace('/api/', '')}`
   if (!/^\w+ (positions|jobs)\//.test(what) || ELSE.test(what)) return ''
   if (POWERED.test(what)) return 'energised'
   const fall = FALL.exec(what)
   if (fall) {
     const found = fallsHere.value[fall[1] ?? '']
-    return found === 'falling' ? '' : (found ?? 'unknown') // while it falls it is being emptied, as was noted
+    if (found?.says === 'rising') return 'rising'
+    const logs = writes.filter((other) => other.url === one.url).length
+    return found?.logs === logs ? '' : 'unknown' // while all of it falls it is being emptied, as was noted
   }
   let body: { state?: string; quantity?: string }
   try {
@@ -56,7 +62,7 @@ function saysOf(one: Waiting): Unsent['says'] | '' {
 /** What of the unsent writes speaks of a charge, those that say there is one first. */
 export function unsentOf(writes: Waiting[]): Unsent[] {
   const found = writes.flatMap((one) => {
-    const says = saysOf(one)
+    const says = saysOf(one, writes)
     return says ? [{ says, to: one.url.split('/')[3] ?? '', about: one.about ?? '', at: one.at }] : []
   })
   return found.sort((a, b) => GRAVE.indexOf(a.says) - GRAVE.indexOf(b.says))

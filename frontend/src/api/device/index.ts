@@ -42,10 +42,13 @@ export function workHere({ url, signal }: Request): Promise<Response> {
   return work(pathname.slice('/api/'.length), search.slice(1), signal)
 }
 
+/** What was typed cannot be read, and why. */
+export class NotRead extends Error {}
+
 /** A fall with what was typed of it and is not sent: a write, which the server answers only when it gets it. */
 export async function fallHere(data: FallHere, signal: AbortSignal): Promise<Schemas['FallOut']> {
   const response = await work('fall', new URLSearchParams({ data: JSON.stringify(data) }).toString(), signal)
-  if (!response.ok) throw new TypeError(((await response.json()) as Schemas['Problem']).detail)
+  if (!response.ok) throw new NotRead(((await response.json()) as Schemas['Problem']).detail)
   return markWorked((await response.json()) as Schemas['FallOut'], response)
 }
 

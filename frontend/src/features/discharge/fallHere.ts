@@ -1,8 +1,10 @@
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Schemas } from '@/api/client'
-import { fallHere } from '@/api/device'
+import { fallHere, NotRead } from '@/api/device'
 import { waiting } from '@/api/outbox'
-import { fallsHere } from '@/api/unsent'
+import { fallsHere, type FoundHere } from '@/api/unsent'
+
+const NO_RULES = 'It waits to be sent. This device has no rules yet to say what it means: take it for full.'
 
 /** A fall as it was seen last, and with what was typed of it since where that is not sent: worked out here. */
 export function useFallHere(
@@ -16,8 +18,7 @@ export function useFallHere(
   const here = shallowRef<Schemas['FallOut']>()
   const problem = ref('')
   let asked = new AbortController()
-  function mark(found?: 'rising' | 'falling') {
-    if (fallsHere.value[positionId] === found) return
+  function mark(found?: FoundHere) {
     const others = Object.entries(fallsHere.value).filter(([id]) => id !== positionId)
     fallsHere.value = Object.fromEntries(found ? [...others, [positionId, found]] : others)
   }
@@ -31,7 +32,7 @@ export function useFallHere(
     if (!written.length) {
       here.value = undefined
       problem.value = ''
-      mark()
+      if (positionId in fallsHere.value) mark()
       return
     }
     if (!fall || !meter) return
@@ -48,11 +49,11 @@ export function useFallHere(
         signal,
       )
       problem.value = ''
-      mark(here.value.danger ? 'rising' : 'falling')
+      mark({ says: here.value.danger ? 'rising' : 'falling', logs: written.length })
     } catch (error) {
       if (signal.aborted) return
       mark()
-      problem.value = error instanceof Error ? error.message : ''
+      problem.value = error instanceof NotRead ? error.message : NO_RULES
     }
   }
   watch([mine, () => toValue(seen), () => toValue(meters).length], () => void work(), { immediate: true })
