@@ -135,7 +135,7 @@ def _organ_supply(lead: Actor, meters: Meters) -> None:
         "yellow choke -> C1.b",
         "black chassis -> C1.can",
         "polarity C1 can is minus",
-        "TB1: L=brown N=blue PE=gnye",
+        "TB1: L=red N=black 3=-",
     ):
         add_line(lead, job.id, LineIn(text=line))
     picture = under_the_chassis()
