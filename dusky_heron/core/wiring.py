@@ -124,8 +124,11 @@ def read_found(text: str) -> FoundLine:
         return _connector(rest)
     if kind and kind != FoundKind.WIRE:
         return _other(kind, rest)
-    if not kind and (table := TABLE.fullmatch(typed)) and not ARROW.search(typed):
-        return _connector(typed, table)
+    if not kind and (table := TABLE.fullmatch(typed)):
+        if not ARROW.search(typed):
+            return _connector(typed, table)
+        if _is_pin(re.split(r"[\s,]+", table["pins"])[0]):
+            raise InputError("text", f"A table of pins, or a wire? {TABLE_IS}; a wire is red J3.1 -> C1.2.")
     ends = ARROW.split(rest if kind else typed)
     if len(ends) == 1:
         raise InputError(
@@ -152,8 +155,8 @@ def _connector(rest: str, table: re.Match[str] | None = None) -> FoundLine:
         return _other(FoundKind.CONNECTOR, rest)
     named = any("=" in word for word in words)
     pins = tuple(_pin(word, str(number), named=named) for number, word in enumerate(words, 1))
-    twice = next((name for name, count in Counter(pin.name for pin in pins).items() if count > 1), "")
-    if twice:
+    names = [pin.name.lower() for pin in pins]
+    if twice := next((pin.name for number, pin in enumerate(pins) if pin.name.lower() in names[:number]), ""):
         raise InputError("text", f"Pin {twice} stands there twice.")
     return FoundLine(FoundKind.CONNECTOR, about=End(table["name"], table["name"]), note=rest, pins=pins)
 
@@ -189,15 +192,17 @@ def to_put_back(lines: Sequence[tuple[str, str]], place: str, places: Collection
     known, read = {name.lower() for name in places}, [(key, typed, read_kept(typed)) for key, typed in lines]
     opened = {line.about.name.lower() for _, _, line in read if line and line.kind == FoundKind.CONNECTOR and line.about} - known
     wires = [(key, line) for key, _, line in read if line and line.kind == FoundKind.WIRE]
-    found, pins = list[tuple[str, str, frozenset[str]]](), set[str]()
+    found, pins = list[tuple[str, str, frozenset[str]]](), Counter[str]()
     for key, typed, line in read:
         if line is None or not line.pins:
             found += _whole(key, typed, line)
             continue
+        here = Counter[str]()  # of one table each wire counts; another table of the same pins says them again
         for says, names in _of_pins(line, [wire for _, wire in wires]):
-            if says not in pins:
+            here[says] += 1
+            if here[says] > pins[says]:
                 found.append((key, says, names))
-            pins.add(says)
+        pins |= here
     back, seen = list[PutBack](), Counter[str]()
     for key, says, names in found:
         shared = bool(names & opened) or not names & known

@@ -46,6 +46,9 @@ NO_TABLES = (  # typed, what the sentence names
     ("connector J3 red tab white", "tab"),
     ("J3: red black=1 white", "red"),
     ("TB1: L=brown L=blue", "L"),
+    ("TB1: L=brown l=blue", "l"),
+    ("J3: red -> C1.2", "J3: red"),  # a table, or a wire from there: one or the other
+    ("J3: red black to C1", "J3: red"),
     ("TB1: L= N=blue", "L="),
     ("J3: red+ black", "red+"),
     ("J3:", "J3"),
@@ -146,6 +149,9 @@ class PutBack(unittest.TestCase):
 
     def test_two_wires_in_one_pin_are_two(self) -> None:
         self.assertEqual(self.of(["TB1: L=red+brown"], "C1"), ["TB1.L red", "TB1.L brown"])
+        self.assertEqual(self.of(["J3: red+red", "J3: red+red"], "C1"), ["J3.1 red", "J3.1 red (2 of these)"])
+        self.assertEqual(self.of(["J3: red", "J3: red+red"], "C1"), ["J3.1 red", "J3.1 red (2 of these)"])
+        self.assertEqual(self.of(["J3: red+red", "red J3.1 -> C1.2"], "C1"), ["J3.1 red", "red J3.1 -> C1.2"])
 
     def test_a_table_of_the_terminals_of_a_place_is_its_own(self) -> None:
         self.assertEqual(self.of(["C1: C=red HERM=yellow"], "C1"), ["C1.C red", "C1.HERM yellow"])
