@@ -1,12 +1,12 @@
 """How equipment was found: one line for each wire, connector, screw or polarity, and photos with points marked on them."""
 
-import uuid
 from typing import ClassVar
 
 from django.db import models
 
 from dusky_heron.core.wiring import FoundKind
 from dusky_heron.record.models import Entered
+from dusky_heron.record.naming import new_id
 
 
 class Noted(Entered):
@@ -14,7 +14,7 @@ class Noted(Entered):
 
     JOB: ClassVar[str] = "job"
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
 
     class Meta(Entered.Meta):
         abstract = True

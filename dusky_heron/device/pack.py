@@ -10,16 +10,22 @@ import importlib
 import importlib.util
 import io
 import json
+import re
 import shutil
 import sys
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 
 ROOT = Path(__file__).parents[2]
 PYTHON = ("pyodide.mjs", "pyodide.asm.mjs", "pyodide.asm.wasm", "python_stdlib.zip", "pyodide-lock.json")
 NEEDS = ("pydantic", "annotated_types", "typing_inspection", "typing_extensions", "lazy_loader")
-LEFT_OUT = ("/v1/", "/__pycache__/", "/core/rig/", "/core/proving/")  # the simulated sets need arrays
+SERVER_NEEDS = ("django", "asgiref", "sqlparse", "ninja", "tzdata")
+LEFT_OUT = re.compile(
+    r"/(v1|__pycache__|core/rig|core/proving)/|\.pyc$"  # the simulated sets need arrays
+    r"|/django/(conf/locale/\w+|conf/\w+_template|contrib/(?!auth/|contenttypes/|postgres/)\w+)/|/(jinja2|static)/"
+    r"|/dusky_heron/((settings|demo|play|prove)/|device/pack|\w+/(management|migrations|templates)/)"
+)
 EPOCH = (2026, 1, 1, 0, 0, 0)
 
 
@@ -37,40 +43,55 @@ def pack(folder: Path, wheels: Path) -> None:
             (folder / version / f"{name}.gz").write_bytes(gzip.compress(content, mtime=0))
     (wheel,) = wheels.glob("pydantic_core-*.whl")
     shutil.copy(wheel, folder / wheel.name)
-    rules = _zipped()
-    name = f"rules-{hashlib.sha256(rules).hexdigest()[:12]}.zip"
-    (folder / name).write_bytes(rules)
-    manifest = {"python": version, "wheel": wheel.name, "rules": name}
+    rules = dict(_rules())
+    parts = {"rules": rules, "server": {name: file for name, file in _server() if name not in rules}}
+    manifest = {"python": version, "wheel": wheel.name}
+    for part, files in parts.items():
+        content = _zipped(files)
+        manifest[part] = f"{part}-{hashlib.sha256(content).hexdigest()[:12]}.zip"
+        (folder / manifest[part]).write_bytes(content)
     (folder / "manifest.json").write_text(json.dumps(manifest), encoding="utf-8")
 
 
-def _zipped() -> bytes:
+def _zipped(files: Mapping[str, Path]) -> bytes:
     """The same bytes for the same files."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, file in sorted(_files()):
+        for name, file in sorted(files.items()):
             archive.writestr(zipfile.ZipInfo(name, EPOCH), file.read_bytes(), zipfile.ZIP_DEFLATED)
     return out.getvalue()
 
 
-def _files() -> Iterator[tuple[str, Path]]:
+def _rules() -> Iterator[tuple[str, Path]]:
     """What the door imports of ours, all of the core, which is loaded when it is asked for, and what both need of others'."""
     importlib.import_module("dusky_heron.device.door")
     ours = (module.__file__ for name, module in sys.modules.items() if name.split(".")[0] == "dusky_heron")
-    found = {Path(file) for file in ours if file} | {file for file in (ROOT / "dusky_heron/core").rglob("*") if file.is_file()}
-    yield from ((str(file.relative_to(ROOT)), file) for file in found if not _left_out(file))
+    yield from _named({Path(file) for file in ours if file}, ROOT)
+    yield from _named((ROOT / "dusky_heron/core").rglob("*"), ROOT)
     for name in NEEDS:
-        spec = importlib.util.find_spec(name)
-        if spec is None or spec.origin is None:
-            raise LookupError(name)
-        origin = Path(spec.origin)
-        base = origin.parent.parent if origin.name == "__init__.py" else origin.parent
-        files = origin.parent.rglob("*.py") if origin.name == "__init__.py" else [origin]
-        yield from ((str(file.relative_to(base)), file) for file in files if not _left_out(file))
+        yield from _package(name)
 
 
-def _left_out(file: Path) -> bool:
-    return any(part in file.as_posix() for part in LEFT_OUT)
+def _server() -> Iterator[tuple[str, Path]]:
+    """All of ours that the server on a device may import, and Django with what it needs."""
+    yield from _named((ROOT / "dusky_heron").rglob("*"), ROOT)
+    for name in SERVER_NEEDS:
+        yield from _package(name)
+
+
+def _package(name: str) -> Iterator[tuple[str, Path]]:
+    """The files of somebody else's package as it is installed here."""
+    spec = importlib.util.find_spec(name)
+    if spec is None or spec.origin is None:
+        raise LookupError(name)
+    origin = Path(spec.origin)
+    if origin.name == "__init__.py":
+        return _named(origin.parent.rglob("*"), origin.parent.parent)
+    return _named([origin], origin.parent)
+
+
+def _named(files: Iterable[Path], base: Path) -> Iterator[tuple[str, Path]]:
+    return ((str(file.relative_to(base)), file) for file in files if file.is_file() and not LEFT_OUT.search(file.as_posix()))
 
 
 if __name__ == "__main__":

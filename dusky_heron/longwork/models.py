@@ -1,9 +1,10 @@
 """Work that was asked for, how far it is, and what came of it."""
 
-import uuid
 from enum import StrEnum
 
 from django.db import models
+
+from dusky_heron.record.naming import new_id
 
 
 class State(StrEnum):
@@ -19,7 +20,7 @@ class State(StrEnum):
 class Work(models.Model):
     """One piece of long work; what it was given goes when it ends, its answer or the sentence of its refusal stays."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
     workshop = models.ForeignKey("workshops.Workshop", on_delete=models.PROTECT, related_name="+")
     by = models.ForeignKey("workshops.Member", on_delete=models.PROTECT, related_name="+")
     kind = models.CharField(max_length=40)

@@ -1,12 +1,12 @@
 """Proposals: an action with all it was asked with, by whom, and how it was answered."""
 
-import uuid
 from enum import StrEnum
 from typing import Any, ClassVar
 
 from django.db import models
 
 from dusky_heron.record.models import Entered
+from dusky_heron.record.naming import new_id
 
 
 class Act(StrEnum):
@@ -28,7 +28,7 @@ class Proposal(Entered):
     KINDS: ClassVar[frozenset[str]] = frozenset({"proposed"})
     SHAPES: ClassVar[dict[str, Any]] = {"asked": {"type": "object"}}  # JSON Schema of a job's file
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     position = models.ForeignKey("jobs.Position", on_delete=models.PROTECT, related_name="+", null=True, blank=True)
     act = models.CharField(max_length=20, choices=[(a.value, a.value) for a in Act])

@@ -63,6 +63,11 @@ class Kept(Generic[Kind]):
                     self._keep((job, heads[job], today), one)
         return {job: one for job, one in found.items() if one is not None}
 
+    def forget(self) -> None:
+        """Keep nothing, as a server that starts; where rows are laid beside the actions."""
+        with self._lock:
+            self._kept.clear()
+
     def _find(self, key: tuple[UUID, Heads, datetime.date]) -> Kind | None:
         with self._lock:
             found = self._kept.get(key)

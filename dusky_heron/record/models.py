@@ -2,18 +2,22 @@
 
 import datetime
 import uuid
+from itertools import groupby
+from operator import attrgetter
 from typing import Any, ClassVar, Self
 
 from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVector
-from django.db import models
+from django.db import connection, models
 from django.utils import timezone
+
+from dusky_heron.record.naming import new_id
 
 
 class Versioned(models.Model):
     """Something that can be edited: its version tells a stale write from a fresh one."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    id = models.UUIDField(primary_key=True, default=new_id, editable=False)
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
@@ -94,6 +98,14 @@ class Entered(models.Model):
         """Of those standing what somebody here signed; what came in a job's file counts only once a lead accepted it."""
         here = models.Q(turn__isnull=False) | models.Q(**{f"{cls.JOB}__from_file": False})
         return cls.standing(**where).filter(here | models.Q(**{f"{cls.JOB}__accepted": True}))
+
+    @classmethod
+    def newest_of_each(cls, found: models.QuerySet[Self], field: str) -> list[Self]:
+        """Of rows found, the newest for each value of a field, here or on a device, whose database picks none. One statement."""
+        rows = found.order_by(field, *cls.NEWEST_FIRST)
+        if connection.features.can_distinct_on_fields:
+            return list(rows.distinct(field))
+        return [next(of_one) for _, of_one in groupby(rows, attrgetter(field))]
 
     @property
     def order(self) -> tuple[int, int]:

@@ -12,8 +12,9 @@ from dusky_heron.jobs.schemas import JobOut
 from dusky_heron.longwork.schemas import PaperWork, WorkOut
 from dusky_heron.transfer.asking import ask_for_job_file, ask_to_take_in, many_photos
 from dusky_heron.transfer.inward import MOST_BYTES, take_in
+from dusky_heron.transfer.keeping import job_kept, workshop_kept
 from dusky_heron.transfer.outward import as_zip
-from dusky_heron.transfer.schemas import JobWork
+from dusky_heron.transfer.schemas import JobKept, JobWork, WorkshopKept
 from dusky_heron.workshops.requests import actor_of
 
 router = Router(tags=["transfer"])
@@ -42,3 +43,15 @@ def take(request: HttpRequest, file: File[UploadedFile]) -> Status[JobOut | Work
     if many_photos(content):
         return Status(202, ask_to_take_in(actor_of(request), content))
     return Status(200, take_in(actor_of(request), content))
+
+
+@router.get("kept", response=WorkshopKept)
+def keep_workshop(request: HttpRequest) -> WorkshopKept:
+    """What a device keeps of the workshop to go on with where no server answers."""
+    return workshop_kept(actor_of(request))
+
+
+@router.get("jobs/{job_id}/kept", response=JobKept)
+def keep_job(request: HttpRequest, job_id: UUID) -> JobKept:
+    """What a device keeps of a job to go on with where no server answers."""
+    return job_kept(actor_of(request), job_id)

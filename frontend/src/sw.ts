@@ -26,7 +26,7 @@ registerRoute(
   ({ url }) =>
     url.origin === self.location.origin &&
     url.pathname.startsWith('/api/') &&
-    !/\.(pdf|zip|csv|ics)$/.test(url.pathname),
+    !/\.(pdf|zip|csv|ics)$|\/kept$/.test(url.pathname),
   new NetworkFirst({
     cacheName: ANSWERS,
     plugins: [

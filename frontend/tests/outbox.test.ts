@@ -52,6 +52,23 @@ describe('a write that gets no answer', () => {
     expect(kept().map((row) => row.key)).toEqual(['a'])
   })
 
+  it('waits where a server hangs, after longer than that works on an answer', async () => {
+    vi.useFakeTimers()
+    server.mockImplementation(
+      (_, init) =>
+        new Promise((_, reject) => {
+          init?.signal?.addEventListener('abort', () => reject(new DOMException('late', 'AbortError')))
+        }),
+    )
+    const sent = expect(outbox.fetchOrKeep(write('a'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    await vi.advanceTimersByTimeAsync(30_000)
+    expect(kept()).toEqual([])
+    await vi.advanceTimersByTimeAsync(5_000)
+    await sent
+    expect(kept().map((row) => row.key)).toEqual(['a'])
+    vi.useRealTimers()
+  })
+
   it.each(['busy', 'too-long'])('is an answer where the server itself says that it is %s', async (type) => {
     server.mockResolvedValue(answer(503, { type, detail: 'Somebody else is at it.' }))
     expect((await outbox.fetchOrKeep(write('a'))).status).toBe(503)

@@ -40,7 +40,7 @@ KNOWN = {
 def forget() -> None:
     """Keep nothing in memory, as a server that starts; who writes beside the actions has to."""
     for memory in (JOBS, SHEETS, BOARDS):
-        memory._kept.clear()
+        memory.forget()
 
 
 class ApiTest(TestCase):

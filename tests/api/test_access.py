@@ -21,6 +21,11 @@ OF_THEIR_OWN: dict[str, Callable[[bytes], bool]] = {  # what a stranger is answe
     "/api/part-lists/drawer.csv": lambda content: len(content.splitlines()) == 1,  # the names of the columns
     "/api/due.ics": lambda content: b"SUMMARY" not in content,
     "/api/ground": lambda content: json.loads(content)["resistors"] == [],  # the limits are of the standards
+    "/api/kept": lambda content: (  # their workshop and themselves, the record of its founding, and the clock
+        {row["model"] for row in json.loads(content)["rows"]}
+        <= {"workshops.workshop", "workshops.member", "record.chain", "record.clock"}
+        and json.loads(content)["jobs"] == {}
+    ),
     "/api/calendar-address": lambda content: json.loads(content) == {"address": "", "number": 0},
     "/api/workshop/record/verified": lambda content: bool(json.loads(content)["length"] == 1),  # their founding alone
 }

@@ -2,6 +2,8 @@
 
 import json
 import math
+import re
+from contextlib import suppress
 from typing import Any
 from urllib.parse import urlencode
 
@@ -11,8 +13,10 @@ from selenium.webdriver.common.keys import Keys
 from dusky_heron.device.door import WORKS
 from dusky_heron.discharge.models import ChargeNote, FallSample
 from dusky_heron.discharge.states import ChargeState
-from dusky_heron.jobs.models import Position
+from dusky_heron.jobs.models import Job, Position
+from dusky_heron.record.models import Entry
 from tests import some
+from tests.browser.acts import Acts
 from tests.browser.test_offline import CONTROLLED, Cut
 
 LABELS = (
@@ -47,8 +51,10 @@ HERE = """
     worker.onmessage = ({ data }) => { if (data.id && told.push(data) === asked.length) done(told) }
     asked.forEach(([path, query], k) => worker.postMessage({ id: k + 1, path, query, ground }))
 """
+TIMES = re.compile(r"\d{4}-\d\d-\d\dT[\d:.]+(Z|\+\d\d:\d\d)|\b\d\d:\d\d\b|(?<=\"number\": )\d+")
+ID = re.compile(r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}")
 KEPT = "const done = arguments[0]; caches.open('worked').then(async (kept) => done((await kept.keys()).length))"
-FILES = 8  # the manifest, five of Python, the compiled half of pydantic, the rules
+FILES = 9  # the manifest, five of Python, the compiled half of pydantic, the rules, the server
 
 
 def alike(one: Any, other: Any) -> bool:
@@ -61,8 +67,8 @@ def alike(one: Any, other: Any) -> bool:
     return math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12) if numbers else bool(one == other)
 
 
-class Device(Cut):
-    """The rules are kept once the page was at rest; then the server goes."""
+class Kept(Cut):
+    """The rules and the jobs in hand are kept once the page was at rest; then the server goes."""
 
     def setUp(self) -> None:
         super().setUp()
@@ -76,6 +82,10 @@ class Device(Cut):
         self.mend()
         self.browser.get_log("browser")  # says that the server was gone, which it was
         super().tearDown()
+
+
+class Device(Kept):
+    """What is worked out from what is typed alone, and a fall."""
 
     def test_the_reading_box_and_a_bench(self) -> None:
         page = self.page
@@ -92,7 +102,6 @@ class Device(Cut):
         self.mend()
         page.fill("Capacitance", "0.68 µF")
         page.until(lambda: "Worked out on this device." not in page.text())
-        self.cut()
 
     def test_a_fall_that_rises_again_stops_the_work_and_goes_once(self) -> None:
         page = self.page
@@ -122,7 +131,6 @@ class Device(Cut):
         self.assertEqual([(one.seconds, one.volts) for one in samples], [*FELL, (3, 325)])
         page.until(lambda: "No connection" not in page.text())
         page.see("C1 rising since")
-        self.cut()
 
     def test_every_answer_is_the_servers(self) -> None:
         self.assertEqual({path for path, _ in ASKED}, {*WORKS} - {"fall"})
@@ -138,6 +146,65 @@ class Device(Cut):
                 self.assertEqual(here["status"], status)
                 self.assertTrue(alike(here["body"], body), (here["body"], body))
         self.assertEqual({status for status, _ in there}, {200, 422})
+
+
+class Whole(Kept):
+    """A job from its intake to verdict and proof, with the server away from the first load on."""
+
+    def told(self, number: int) -> Any:
+        """What the server has of a job, without what tells it from another: its record, where its parts stand, their verdicts."""
+        job = Job.objects.get(number=number, workshop__members__username="orne")
+        entries = Entry.objects.filter(chain__subject_id=job.id).order_by("sequence").values_list("text", flat=True)
+        record = [(said["kind"], said["body"]) for said in map(json.loads, entries)]
+        sheet = self.asked(f"/api/jobs/{job.id}/sheet")
+        judged = [self.asked(f"/api/positions/{place.id}/assessment") for place in job.positions.order_by("sequence")]
+        self.assertTrue(self.asked(f"/api/jobs/{job.id}/record/verified")["whole"])
+        text = TIMES.sub("0", json.dumps([record, sheet["charge_line"], sheet["positions"], judged]))
+        names: dict[str, str] = {}
+        return json.loads(ID.sub(lambda found: names.setdefault(found[0], f"id {len(names)}"), text))
+
+    def asked(self, url: str) -> Any:
+        return self.browser.execute_async_script("fetch(arguments[0]).then((one) => one.json()).then(arguments[1])", url)
+
+    def opened(self) -> None:
+        """The server was opened on the device, which takes its time where much else runs."""
+        for _ in range(3):
+            with suppress(AssertionError):
+                self.page.see("Worked out on this device.")
+                return
+        self.page.see("Worked out on this device.")
+
+    def take(self, name: str) -> None:
+        page = self.page
+        page.see("Wave-pool circulation pump")
+        self.cut()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        page.click("Ticket-gate lamp supply")  # never opened before
+        self.opened()
+        page.press("b")
+        Acts(page, lambda: None).job(name, until="Replace")
+        page.see("Its number comes from the server", "not sent yet")
+        verdict = page.text().partition("Positions")[2].partition("Reading,")[0]
+        path = self.browser.current_url.removeprefix(self.live_server_url)
+        page.open(path)  # the tab was closed, and opened again: all of it is worked out anew
+        self.opened()
+        page.see(*re.findall(r"Replace C\d+|Keep C\d+", verdict)[:1])
+        page.press("b")
+        page.see("Begun on this device, not sent yet")
+        before = Job.objects.count()
+        self.mend()
+        page.until(lambda: "in this browser" not in page.text() and "No connection" not in page.text())
+        self.assertEqual(Job.objects.count(), before + 1)
+        offline = self.told(9)
+        page.open("/")
+        Acts(page, lambda: None).job(name, until="Replace")
+        self.assertEqual(offline, self.told(10))
+
+    def test_a_motor(self) -> None:
+        self.take("pump")
+
+    def test_a_dropper(self) -> None:
+        self.take("dosing")
 
 
 class NotKept(Cut):

@@ -59,7 +59,10 @@ class Cut(BrowserTest):
                     held.shutdown(socket.SHUT_RDWR)
 
     def mend(self) -> None:
+        """Start it again, where it was stopped."""
         gone: Any = type(self).server_thread
+        if gone.is_alive():
+            return
         made: Any = self._create_server_thread({})  # type: ignore[attr-defined] # of LiveServerTestCase
         made.port, made.daemon = gone.port, True
         type(self).server_thread = made

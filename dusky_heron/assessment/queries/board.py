@@ -63,9 +63,9 @@ def words(actor: Actor, places: Mapping[UUID, core.Position]) -> dict[UUID, Stan
 
     A position without a recorded verdict stands where its marking and its place already ask for another part.
     """
-    recorded = RecordedVerdict.standing(position_id__in=places)
-    last = recorded.order_by("position_id", *RecordedVerdict.NEWEST_FIRST).distinct("position_id")
-    kept = {position_id: core.Word(word) for position_id, word in last.values_list("position_id", "word")}
+    recorded = RecordedVerdict.standing(position_id__in=places).only("position_id", "word")
+    last = RecordedVerdict.newest_of_each(recorded, "position_id")
+    kept = {row.position_id: core.Word(row.word) for row in last}
     fresh = {position_id: place for position_id, place in places.items() if position_id not in kept}
     now = verdicts(actor, fresh) if fresh else {}
     asks = {position_id: verdict.word for position_id, verdict in now.items() if verdict.word in core.TO_REPLACE}
@@ -76,8 +76,8 @@ def standings(found: Mapping[UUID, Stand]) -> dict[UUID, StandingOut]:
     """The words of positions with the last reading of each, as they are shown. One statement."""
     capacitances = Reading.standing(position_id__in=found, quantity=core.Quantity.CAPACITANCE)
     decides = capacitances.exclude(condition=core.Condition.NEW_PART)
-    newest = decides.order_by("position_id", *Reading.NEWEST_FIRST).distinct("position_id")
-    read = {r.position_id: r for r in newest.only("position_id", "quantity", "value", "low", "high")}
+    newest = Reading.newest_of_each(decides.only("position_id", "quantity", "value", "low", "high"), "position_id")
+    read = {r.position_id: r for r in newest}
     return {
         position_id: StandingOut(
             word=word,

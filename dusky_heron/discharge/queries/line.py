@@ -107,8 +107,7 @@ def charge_line(positions: Sequence[Named]) -> list[ChargeItem]:
 def noted(positions: Sequence[Named], places: Mapping[UUID, Position]) -> list[Noted]:
     """What the record says of each position's charge; `places` as the core knows them. Two statements, up to three more."""
     ids = [position.id for position in positions]
-    last = ChargeNote.standing(position_id__in=ids).order_by("position_id", *ChargeNote.NEWEST_FIRST)
-    newest = {note.position_id: note for note in last.distinct("position_id")}
+    newest = {note.position_id: note for note in ChargeNote.newest_of_each(ChargeNote.standing(position_id__in=ids), "position_id")}
     since = _doubted([key for key, note in newest.items() if note.state in EMPTIED])
     proved, emptied = (
         {key: note for key, note in newest.items() if note.state == wanted} for wanted in (ChargeState.PROVED, ChargeState.EMPTYING)

@@ -16,6 +16,7 @@ from dusky_heron.record.actions.append import canonical, writing
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import DoneBefore, KeyReused, NotAllowed
 from dusky_heron.record.models import Write
+from dusky_heron.record.naming import named_by
 
 P = ParamSpec("P")
 Answer = TypeVar("Answer", bound=BaseModel)
@@ -39,7 +40,7 @@ def action(
                 raise NotAllowed(f"A member who is {actor.role} may not {permission}.")
             key = actor.sending.key
             within = replace(actor, sending=replace(actor.sending, key=""))
-            with writing():
+            with writing(), named_by(actor.id, key):
                 if not key:
                     return function(within, *args, **kwargs)
                 write, new = _claim(actor, key, _fingerprint(name, args, kwargs))

@@ -1,4 +1,6 @@
 import { workHere, worksHere } from './device'
+import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, written } from './device/ground'
+import { beginsJob, readHere, ready, writeHere } from './device/server'
 import { computed, ref } from 'vue'
 import { unanswered } from './offline'
 import { seenEntries } from './seen'
@@ -16,6 +18,8 @@ export interface Waiting {
   refused?: string
   /** The page it was written on, which names its job. */
   about?: string
+  /** The job that it begins, as this device has named it, and as the server will. */
+  begins?: string
 }
 
 const STORE = 'outbox'
@@ -79,6 +83,7 @@ export function whenSent(handler: () => unknown): () => void {
 /** Drops what a member who signs out did not send. */
 export function dropAll(id: string): void {
   keep((now) => now.filter((one) => one.member !== id))
+  forgetWritten(id)
 }
 
 export function discard(key: string): void {
@@ -95,8 +100,17 @@ async function saysItself(response: Response): Promise<Says> {
   return said.type === 'busy' || said.type === 'too-long' ? said.type : ''
 }
 
+/** A server that hangs is none: whoever waits longer for its answer than it works on one (30 s) hears so. */
+const LONGEST_MS = 35_000
+function inTime(request: Request | string, init: RequestInit = {}): Promise<Response> {
+  const late = new AbortController()
+  const timer = setTimeout(() => late.abort(), LONGEST_MS)
+  const signal = typeof request === 'string' ? late.signal : AbortSignal.any([request.signal, late.signal])
+  return fetch(request, { ...init, signal }).finally(() => clearTimeout(timer))
+}
+
 const post = (one: Waiting) =>
-  fetch(one.url, {
+  inTime(one.url, {
     method: one.method,
     body: one.body || undefined,
     headers: {
@@ -118,15 +132,22 @@ async function reread(): Promise<void> {
 export async function flush(): Promise<void> {
   await navigator.locks.request(STORE, async () => {
     for (const one of read().filter((row) => row.member === member.value && !row.refused)) {
+      if (!read().some((row) => row.key === one.key)) continue // taken out meanwhile
       let response: Response
       try {
+        beforeWriting(one)
         response = await post(one)
       } catch {
+        notWritten(one.key)
         return
       }
-      if (response.status === 401) return
-      if (NOT_THERE.includes(response.status) && (await saysItself(response)) !== 'too-long') return
+      const there = !NOT_THERE.includes(response.status) || (await saysItself(response)) === 'too-long'
+      if (response.status === 401 || !there) {
+        notWritten(one.key)
+        return
+      }
       unanswered.value = null
+      written(one.key)
       const said = response.ok ? {} : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
       if (response.ok || said.type === 'done') {
         await reread() // what was sent, and perhaps long ago, stands
@@ -138,8 +159,10 @@ export async function flush(): Promise<void> {
         await reread()
       }
     }
+    void keepGround()
   })
 }
+notWhile(() => read().some((one) => !one.refused))
 setInterval(() => waiting.value.some((one) => !one.refused) && void flush(), AGAIN_MS)
 window.addEventListener('online', () => void flush())
 
@@ -148,16 +171,30 @@ const noRoom = () => {
   return Response.json({ type: 'no-room', title: 'No room', status: 507, detail, errors: [] }, { status: 507 })
 }
 
-/** What the server answers, or what is worked out here when it does not. */
+const ofServer = async (response: Response) =>
+  !response.headers.has('X-Seen-Last') && (!NOT_THERE.includes(response.status) || !!(await saysItself(response)))
+
+let beginning: Promise<unknown> | undefined
+/** What the server answers, or what is worked out here when it does not, or what was seen last. */
 async function readOrWork(request: Request): Promise<Response> {
+  let seen: Response | undefined
+  let failed: unknown
   try {
-    const response = await fetch(request.clone())
-    if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
+    seen = await inTime(request.clone())
+    if (await ofServer(seen)) return seen
   } catch (error) {
     if (request.signal.aborted) throw error
+    failed = error
   }
   unanswered.value ??= new Date()
-  return workHere(request)
+  if (worksHere(request)) return workHere(request)
+  if (seen?.ok && !ready.value) {
+    beginning ??= readHere(request, member.value, waiting.value).finally(() => (beginning = undefined))
+    return seen // and read again once it is open
+  }
+  const here = await readHere(request, member.value, waiting.value)
+  if (here ?? seen) return (here ?? seen) as Response
+  throw failed
 }
 
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
@@ -167,7 +204,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   const plain =
     !SECRET.test(path) &&
     (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
-  if (!key && worksHere(request)) return readOrWork(request)
+  if (request.method === 'GET' && member.value) return readOrWork(request)
   if (!key || !plain || !member.value) return fetch(request)
   const body = await request.clone().text()
   const row: Waiting = {
@@ -185,8 +222,12 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   if (behind()) await flush()
   if (!behind()) {
     try {
-      const response = await fetch(request)
-      if (!NOT_THERE.includes(response.status) || (await saysItself(response))) return response
+      beforeWriting(row)
+      const response = await inTime(request)
+      if (!NOT_THERE.includes(response.status) || (await saysItself(response))) {
+        written(key)
+        return response
+      }
     } catch {
       unanswered.value ??= new Date()
     }
@@ -196,5 +237,14 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   } catch {
     return noRoom()
   }
-  throw new QueuedError()
+  notWritten(key)
+  const here = await writeHere(row, waiting.value)
+  if (!here) throw new QueuedError()
+  if (!here.ok)
+    discard(key) // what it says stands where it was typed
+  else if (beginsJob(row)) {
+    const { id } = (await here.clone().json()) as { id: string }
+    keep((now) => now.map((one) => (one.key === key ? { ...one, begins: id } : one)))
+  }
+  return here
 }

@@ -2500,6 +2500,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keep Workshop
+         * @description What a device keeps of the workshop to go on with where no server answers.
+         */
+        get: operations["dusky_heron_transfer_router_keep_workshop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keep Job
+         * @description What a device keeps of a job to go on with where no server answers.
+         */
+        get: operations["dusky_heron_transfer_router_keep_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/seen-before": {
         parameters: {
             query?: never;
@@ -8489,6 +8529,45 @@ export interface components {
             answer: components["schemas"]["JobOut"] | null;
         };
         /**
+         * WorkshopKept
+         * @description What a workshop works with as a device keeps it: rows by their models, and the heads of the jobs in hand.
+         *
+         *     `at` and `time_zone` are of the server's clock, whose time of day counts.
+         */
+        WorkshopKept: {
+            /** Rules */
+            rules: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+            /** Jobs */
+            jobs: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * JobKept
+         * @description A job as a device keeps it: rows by their models, and how long its record was, with the digest that stands at its end.
+         */
+        JobKept: {
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+            /** Entries */
+            entries: number;
+            /** Head */
+            head: string;
+        };
+        /**
          * FailedOut
          * @description A part that failed: where, what was printed on it, why, how old it was, and what took its place.
          */
@@ -13675,6 +13754,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobWork"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_transfer_router_keep_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopKept"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_transfer_router_keep_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobKept"];
                 };
             };
             /** @description What is wrong */

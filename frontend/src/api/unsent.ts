@@ -1,6 +1,9 @@
 import { useLocalStorage, useNow } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import type { Schemas } from './client'
+import { writtenWithin } from './device'
+import { doubted } from './device/ground'
+import { cut } from './offline'
 import { everybodys, underWay, type Waiting } from './outbox'
 
 type Item = Schemas['ChargeItem']
@@ -11,6 +14,7 @@ export interface Unsent {
   to: string
   about: string
   at: string
+  key: string
 }
 
 /** What of a position or a job says nothing about a charge; whatever is not named here may. */
@@ -63,7 +67,7 @@ function saysOf(one: Waiting, writes: Waiting[]): Unsent['says'] | '' {
 export function unsentOf(writes: Waiting[]): Unsent[] {
   const found = writes.flatMap((one) => {
     const says = saysOf(one, writes)
-    return says ? [{ says, to: one.url.split('/')[3] ?? '', about: one.about ?? '', at: one.at }] : []
+    return says ? [{ says, to: one.url.split('/')[3] ?? '', about: one.about ?? '', at: one.at, key: one.key }] : []
   })
   return found.sort((a, b) => GRAVE.indexOf(a.says) - GRAVE.indexOf(b.says))
 }
@@ -81,6 +85,12 @@ function known(item: Item, unsent: Unsent | undefined, now: number): Item {
   if (item.state === 'proved' && Date.parse(item.lapses_at ?? '') <= now)
     return { ...item, state: 'lapsed', caution: CAUTION.lapsed }
   return item
+}
+
+/** What is not sent and an answer was not worked out with. */
+export const notWithin = (answer: unknown, unsent: Unsent[]) => {
+  const within = writtenWithin(answer)
+  return unsent.filter((one) => !within.includes(one.key))
 }
 
 /** A job's charge line as it is known here: with what was not sent yet, and with proofs that lapsed while no answer came. */
@@ -116,6 +126,7 @@ export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<n
   const unsent = computed(() => [
     ...unsentOf(underWay.value).filter((one) => one.says !== 'unknown'), // the rest is answered before anybody reads it
     ...unsentOf(everybodys.value),
+    ...(cut.value ? unsentOf(doubted.value) : []), // done, perhaps: what is shown was seen before
   ])
   return { unsent, now: computed(() => time.value.getTime()) }
 }

@@ -4,7 +4,8 @@ import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cookie, whenSignedOut } from '@/api/client'
 import { keepRules } from '@/api/device'
-import { keepFor, lockSeen } from '@/api/offline'
+import { beginServer, readyThen } from '@/api/device/server'
+import { cut, keepFor, lockSeen } from '@/api/offline'
 import { sendFor, whenSent } from '@/api/outbox'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import CodeDialog from '@/features/session/CodeDialog.vue'
@@ -38,6 +39,8 @@ watch(
   { immediate: true },
 )
 onScopeDispose(whenSent(() => queries.invalidateQueries()))
+readyThen(() => queries.invalidateQueries())
+watch(cut, (gone) => gone && me.value && void beginServer())
 whenSignedOut(() => {
   expired.value = me.value !== undefined
   void lockSeen()

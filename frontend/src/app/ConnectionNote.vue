@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { cut, unanswered } from '@/api/offline'
 import { discard, waiting, type Waiting } from '@/api/outbox'
@@ -8,6 +9,17 @@ const open = ref(false)
 const pending = computed(() => waiting.value.filter((one) => !one.refused))
 const refused = computed(() => waiting.value.filter((one) => one.refused))
 const since = computed(() => unanswered.value?.toLocaleTimeString('en-GB', { timeStyle: 'short' }))
+const meant = ref('')
+const queries = useQueryClient()
+/** What was refused goes at once; what would still be sent is asked about first. */
+function takeOut(one: Waiting): void {
+  if (!one.refused && meant.value !== one.key) {
+    meant.value = one.key
+    return
+  }
+  discard(one.key)
+  void queries.invalidateQueries()
+}
 /** What a write is about: the last word of its address, and what was typed. */
 function says(one: Waiting): string {
   const what =
@@ -30,7 +42,7 @@ function says(one: Waiting): string {
     <div class="flex flex-wrap items-center gap-x-4">
       <p role="status" class="font-semibold">
         <template v-if="cut"
-          >No connection since {{ since }}: what you see is as it was seen last, within a day.
+          >No connection since {{ since }}: what you see is as it was seen last, within a day, or worked out here.
         </template>
         <template v-if="pending.length"
           >{{ pending.length }} {{ pending.length === 1 ? 'entry waits' : 'entries wait' }} in this browser to be
@@ -51,8 +63,8 @@ function says(one: Waiting): string {
       <li v-for="one in waiting" :key="one.key" class="flex flex-wrap items-center gap-x-4 border-t border-slate3 py-1">
         <span class="font-mono">{{ says(one) }}</span>
         <span v-if="one.refused" class="text-danger">{{ one.refused }}</span>
-        <button v-if="one.refused" class="min-h-11 underline underline-offset-4" @click="discard(one.key)">
-          Let it go
+        <button v-if="one.refused || cut" class="min-h-11 underline underline-offset-4" @click="takeOut(one)">
+          {{ one.refused ? 'Let it go' : meant === one.key ? 'Yes, it is not to be sent' : 'Take it out' }}
         </button>
       </li>
     </ul>

@@ -31,9 +31,11 @@ class Acts:
         self.keys, self.words, self.said = 0, 0, list[tuple[int, str]]()
         self.letters = True  # until the page shows none
 
-    def job(self, name: str) -> None:
-        """All acts of one."""
+    def job(self, name: str, until: str = "") -> None:
+        """All acts of one, or those before one goes to a stage."""
         for act in acts_of(name):
+            if act["act"] == "go" and act["where"] == until:
+                return
             before = self.keys
             try:
                 getattr(self, act["act"])(act["where"], act["words"], act["key"])

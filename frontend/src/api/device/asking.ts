@@ -1,14 +1,15 @@
 import type { Schemas } from '../client'
 
-/** A question to the worker, or without a path that nobody waits for it any more. */
+/** A question to the worker: an address for the rules, or a text for the server in it; with neither nobody waits any more. */
 export interface Asked {
   id: number
   path?: string
   query?: string
   ground?: string
+  text?: string
 }
 
-/** Its answer as JSON, or why there is none; number 0 says that the rules are open. */
+/** Its answer as JSON, or why there is none; number 0 says that the rules are open, or that they cannot be opened. */
 export interface Told {
   id: number
   answer?: string

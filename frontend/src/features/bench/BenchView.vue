@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useInAddress } from '@/app/address'
+import { sheetOf } from '@/features/job/stages'
+import { waiting } from '@/api/outbox'
 import { benchAsKnownHere, useUnsent } from '@/api/unsent'
 import { useShortcuts } from '@/app/shortcuts'
 import ProposalList from '@/features/proposals/ProposalList.vue'
@@ -20,6 +22,11 @@ const { unsent, now } = useUnsent()
 const sheets = computed(() => told.value && benchAsKnownHere(told.value, unsent.value, now.value))
 const { data: proposals } = useProposals()
 const opening = ref(false)
+const begun = computed(() =>
+  waiting.value.flatMap((one) =>
+    one.begins ? [{ id: one.begins, title: (JSON.parse(one.body) as { title: string }).title }] : [],
+  ),
+)
 const BENCHES = [
   { to: '/dropper', title: 'Dropper bench' },
   { to: '/supply', title: 'Supply bench' },
@@ -50,6 +57,16 @@ useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })
       </template>
     </div>
     <ProposalList class="mx-5 mt-5" :proposals />
+    <section v-if="begun.length" class="px-5" aria-label="Begun on this device, not sent yet">
+      <h2 class="mt-5 pb-2 text-small font-semibold text-slate7">Begun on this device, not sent yet</h2>
+      <ul>
+        <li v-for="job in begun" :key="job.id" class="border-y border-slate2 py-1">
+          <RouterLink class="flex min-h-11 items-center font-semibold" :to="sheetOf(job.id, 'intake')">{{
+            job.title
+          }}</RouterLink>
+        </li>
+      </ul>
+    </section>
     <template v-if="sheets?.length">
       <section v-for="group in groups" :key="group.title" :aria-label="group.title">
         <h2 class="mt-5 px-5 pb-2 text-small font-semibold text-slate7">

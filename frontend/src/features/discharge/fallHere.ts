@@ -1,6 +1,6 @@
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Schemas } from '@/api/client'
-import { fallHere, NotRead } from '@/api/device'
+import { fallHere, NotRead, writtenWithin } from '@/api/device'
 import { waiting } from '@/api/outbox'
 import { fallsHere, type FoundHere } from '@/api/unsent'
 
@@ -27,12 +27,15 @@ export function useFallHere(
     asked = new AbortController()
     const { signal } = asked
     const fall = toValue(seen)
-    const written = mine.value.map((one) => JSON.parse(one.body) as Schemas['FallIn'])
+    const within = writtenWithin(fall)
+    const more = mine.value.filter((one) => !within.includes(one.key))
+    const written = more.map((one) => JSON.parse(one.body) as Schemas['FallIn'])
     const meter = toValue(meters).find((one) => one.id === written.at(-1)?.meter_id)
     if (!written.length) {
       here.value = undefined
       problem.value = ''
-      if (positionId in fallsHere.value) mark()
+      if (mine.value.length) mark({ says: fall?.danger ? 'rising' : 'falling', logs: mine.value.length })
+      else if (positionId in fallsHere.value) mark()
       return
     }
     if (!fall || !meter) return
@@ -44,12 +47,12 @@ export function useFallHere(
           meter_name: meter.name,
           display_counts: meter.display_counts,
           meter_ohm: meter.input_ohm,
-          counted_from: mine.value.at(-1)?.at ?? '',
+          counted_from: more.at(-1)?.at ?? '',
         },
         signal,
       )
       problem.value = ''
-      mark({ says: here.value.danger ? 'rising' : 'falling', logs: written.length })
+      mark({ says: here.value.danger ? 'rising' : 'falling', logs: mine.value.length })
     } catch (error) {
       if (signal.aborted) return
       mark()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch, type Component } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { asKnownHere, useUnsent } from '@/api/unsent'
+import { waiting } from '@/api/outbox'
+import { asKnownHere, notWithin, useUnsent } from '@/api/unsent'
 import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import AssessStage from '@/features/assessment/AssessStage.vue'
@@ -11,6 +12,7 @@ import { useProposalsOf } from '@/features/proposals/queries'
 import RecordStage from '@/features/record/RecordStage.vue'
 import ReplaceStage from '@/features/replacement/ReplaceStage.vue'
 import WaitingShape from '@/ui/WaitingShape.vue'
+import WorkedHere from '@/ui/WorkedHere.vue'
 import ChargeLine from './ChargeLine.vue'
 import FromFileNote from './FromFileNote.vue'
 import IntakeStage from './IntakeStage.vue'
@@ -47,8 +49,13 @@ const router = useRouter()
 const { data: told, error } = useJob(() => id)
 const { unsent, now } = useUnsent()
 const sheet = computed(
-  () => told.value && { ...told.value, charge_line: asKnownHere(told.value.charge_line, id, unsent.value, now.value) },
+  () =>
+    told.value && {
+      ...told.value,
+      charge_line: asKnownHere(told.value.charge_line, id, notWithin(told.value, unsent.value), now.value),
+    },
 )
+const unnumbered = computed(() => waiting.value.some((one) => one.begins === id))
 provideJob(() => id)
 const { data: beat } = useBeat(() => id)
 const { data: words } = useVocabulary()
@@ -112,11 +119,13 @@ function saved(kept: { id: string }) {
     <header class="flex flex-wrap items-baseline gap-x-4 px-5 pt-4">
       <h1 class="text-title font-semibold">{{ sheet.job.title }}</h1>
       <p class="text-slate5">
-        No {{ sheet.job.number }} · {{ sheet.job.supply_voltage }} {{ sheet.job.supply_frequency }}
+        {{ unnumbered ? 'Its number comes from the server' : `No ${sheet.job.number}` }} ·
+        {{ sheet.job.supply_voltage }} {{ sheet.job.supply_frequency }}
         <template v-if="sheet.job.protection_class"> · class {{ sheet.job.protection_class }}</template>
         <template v-if="sheet.job.customer"> · {{ sheet.job.customer }}</template>
       </p>
     </header>
+    <WorkedHere class="mx-5 mt-1" :of="sheet" />
     <FromFileNote :job="sheet.job" />
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
     <ProposalList class="mx-5 mb-2" in-job :proposals />
