@@ -111,7 +111,7 @@ describe('what is kept', () => {
     ground.beforeWriting(row('k'))
     server.mockClear()
     ground.written('k')
-    await vi.waitFor(async () => expect(await of(JOB)).not.toBeNull())
+    await vi.waitFor(async () => expect(await of(JOB)).not.toBeNull(), 4_000)
     expect(fetched()).toContain('/api/kept')
   })
 

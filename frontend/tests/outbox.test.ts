@@ -69,6 +69,40 @@ describe('a write that gets no answer', () => {
     vi.useRealTimers()
   })
 
+  it('does not overtake the one typed before it, and says when it was typed where it waited for that', async () => {
+    vi.useFakeTimers()
+    const answers: ((response: Response) => void)[] = []
+    server.mockImplementation(() => new Promise((resolve) => answers.push(resolve)))
+    const sent = ['a', 'b', 'c'].map((key) => outbox.fetchOrKeep(write(key)))
+    await vi.advanceTimersByTimeAsync(1_000)
+    expect(keys()).toEqual(['a'])
+    answers[0]?.(answer(200))
+    await vi.advanceTimersByTimeAsync(3_000)
+    expect(keys()).toEqual(['a', 'b'])
+    answers[1]?.(answer(200))
+    await vi.advanceTimersByTimeAsync(0)
+    answers[2]?.(answer(200))
+    await Promise.all(sent)
+    const waited = server.mock.calls.map(([request]) => (request as Request).headers.get('Waited-Seconds'))
+    expect(waited.map((seconds) => seconds && Math.round(Number(seconds)))).toEqual([null, null, 4])
+    vi.useRealTimers()
+  })
+
+  it('outlives a page that is closed before its answer, and goes by the same key', async () => {
+    let end: (response: Response) => void = () => undefined
+    server.mockImplementation(() => new Promise((resolve) => (end = resolve)))
+    const sent = outbox.fetchOrKeep(write('a'))
+    await vi.waitFor(() => expect(keys()).toEqual(['a']))
+    server.mockReset().mockResolvedValue(answer(200))
+    await asMember('orne')
+    expect(keys()).toEqual(['a'])
+    expect(kept()).toEqual([])
+    end(answer(200))
+    await sent
+    await asMember('orne')
+    expect(keys()).toEqual(['a'])
+  })
+
   it.each(['busy', 'too-long'])('is an answer where the server itself says that it is %s', async (type) => {
     server.mockResolvedValue(answer(503, { type, detail: 'Somebody else is at it.' }))
     expect((await outbox.fetchOrKeep(write('a'))).status).toBe(503)

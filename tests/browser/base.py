@@ -18,7 +18,7 @@ from tests.databases import DEMO, PASSWORD, Committing
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
-SAID = re.compile(r"status of 4|/api/ground|/static/worked/")  # answers the page shows; what it fetches at rest ends with it
+SAID = re.compile(r"status of 4|/api/ground|/kept\b|/static/worked/")  # what the page shows; what it fetches at rest ends with it
 
 
 class BrowserTest(Committing, StaticLiveServerTestCase):

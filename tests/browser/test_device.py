@@ -116,9 +116,7 @@ class Device(Kept):
             page.see(f"Logged last: {t} s, {volts} V not sent yet", "Worked out on this device.")
         page.see("C1 emptying")
         page.press("3, 325", Keys.ENTER)
-        page.see(
-            "It stepped up: something fed it again. Stop, hands off", "C1 rising", "something feeds it. Stop. That is not sent"
-        )
+        page.see("It stepped up: something fed it again. Stop, hands off", "C1 rising", "something feeds it. Stop.")
         self.browser.refresh()
         page.see("C1 rising", "It stepped up")
         self.browser.execute_script("document.activeElement.blur()")

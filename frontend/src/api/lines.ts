@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onScopeDispose, reactive, type ComputedRef } from 'vue'
 import { ProblemError, type Schemas } from './client'
 import { useKept } from './kept'
+import { wasTyped } from './outbox'
 import { TYPED } from './offline'
 import { newKey, type Headers } from './write'
 
@@ -9,6 +10,7 @@ import { newKey, type Headers } from './write'
 export interface Entered<Line> {
   key: string
   line: Line
+  at?: number
   sent?: boolean
   refused?: Schemas['Problem']
 }
@@ -69,6 +71,7 @@ export function useLines<Line, Done>(
   }
   async function once(row: Entered<Line>): Promise<boolean> {
     try {
+      if (row.at) wasTyped(row.key, row.at)
       const done = await send(row.line, { 'Idempotency-Key': row.key })
       row.sent = true
       answered(done, row.line)
@@ -98,7 +101,7 @@ export function useLines<Line, Done>(
     }
   }
   function put(line: Line) {
-    kept.rows.push({ key: newKey(), line } as (typeof kept.rows)[number])
+    kept.rows.push({ key: newKey(), line, at: Date.now() } as (typeof kept.rows)[number])
     void run()
   }
   function mend(key: string) {

@@ -40,7 +40,35 @@ function read(): Waiting[] {
   localStorage.removeItem(STORE)
   return []
 }
-const all = ref<Waiting[]>(read())
+const ON_ITS_WAY = 'outbox, on its way'
+function onItsWay(): Waiting[] {
+  try {
+    const found: unknown = JSON.parse(localStorage.getItem(ON_ITS_WAY) ?? '[]')
+    return Array.isArray(found) ? (found as Waiting[]) : []
+  } catch {
+    return []
+  }
+}
+/** What is sent outlives a page that is closed before its answer: the next one sends it again, by its key. */
+function noteOnItsWay(rows: Waiting[]): void {
+  try {
+    if (rows.length) localStorage.setItem(ON_ITS_WAY, JSON.stringify(rows))
+    else localStorage.removeItem(ON_ITS_WAY)
+  } catch {
+    // no room: it is sent all the same
+  }
+}
+const setOut = (row: Waiting) => noteOnItsWay([...onItsWay(), row])
+const arrived = (key: string) => noteOnItsWay(onItsWay().filter((one) => one.key !== key))
+function takeUp(): Waiting[] {
+  const waits = read()
+  const left = onItsWay().filter((one) => !waits.some((other) => other.key === one.key))
+  if (!left.length) return waits
+  localStorage.setItem(STORE, JSON.stringify([...waits, ...left]))
+  localStorage.removeItem(ON_ITS_WAY)
+  return read()
+}
+const all = ref<Waiting[]>(takeUp())
 const member = ref('')
 const flying = ref<Waiting[]>([])
 let sent: (() => unknown)[] = []
@@ -84,6 +112,7 @@ export function whenSent(handler: () => unknown): () => void {
 export function dropAll(id: string): void {
   keep((now) => now.filter((one) => one.member !== id))
   forgetWritten(id)
+  noteOnItsWay(onItsWay().filter((one) => one.member !== id))
 }
 
 export function discard(key: string): void {
@@ -197,6 +226,14 @@ async function readOrWork(request: Request): Promise<Response> {
   throw failed
 }
 
+/** When what is sent by a key was typed, where that was before it is sent. */
+const typedAt = new Map<string, number>()
+export const wasTyped = (key: string, at: number) => typedAt.set(key, at)
+
+/** Writes go one after the other, as they were typed: none overtakes another that a network holds up. */
+let turn: Promise<unknown> = Promise.resolve()
+const MOMENT_S = 2 // what waited longer for its turn says when it was typed
+
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
 export async function fetchOrKeep(request: Request): Promise<Response> {
   const key = request.headers.get('Idempotency-Key')
@@ -206,6 +243,8 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
   if (request.method === 'GET' && member.value) return readOrWork(request)
   if (!key || !plain || !member.value) return fetch(request)
+  const typed = typedAt.get(key) ?? Date.now()
+  typedAt.delete(key)
   const body = await request.clone().text()
   const row: Waiting = {
     member: member.value,
@@ -213,13 +252,26 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     method: request.method,
     url: path,
     body,
-    at: new Date().toISOString(),
+    at: new Date(typed).toISOString(),
     seen: seenEntries.value,
     about: location.pathname,
   }
   flying.value = [...flying.value.filter((one) => one.key !== key), row]
+  setOut(row)
+  const mine = turn.then(() => sendOrKeep(request, row)).finally(() => arrived(key))
+  turn = mine.catch(() => undefined)
+  return mine
+}
+
+async function sendOrKeep(request: Request, row: Waiting): Promise<Response> {
+  const { key } = row
   const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
   if (behind()) await flush()
+  const waited = (Date.now() - Date.parse(row.at)) / 1000
+  if (waited > MOMENT_S) {
+    request.headers.set('Waited-Seconds', String(waited))
+    if (row.seen !== undefined) request.headers.set('Seen-Entries', String(row.seen))
+  }
   if (!behind()) {
     try {
       beforeWriting(row)

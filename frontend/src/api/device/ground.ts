@@ -34,6 +34,8 @@ function read(): Doubt[] {
 }
 const doubts = ref<Doubt[]>(read())
 const flying = new Set<string>()
+const SOON_MS = 1_500
+let soon: ReturnType<typeof setTimeout> | undefined
 function doubt(change: (now: Doubt[]) => Doubt[]): void {
   doubts.value = change(read()) // another tab may have written since
   localStorage.setItem(DOUBTED, JSON.stringify(doubts.value))
@@ -51,7 +53,12 @@ export function beforeWriting(write: Waiting): void {
 /** The server did it, and what is kept of the job is fetched anew. */
 export function written(key: string): void {
   flying.delete(key)
-  void keepGround()
+  keepSoon()
+}
+/** Keeps anew once nobody has written for a moment. */
+export function keepSoon(): void {
+  clearTimeout(soon)
+  soon = setTimeout(() => void keepGround(), SOON_MS)
 }
 /** It waits here, or was refused: with that, what is kept is as good as before. */
 export function notWritten(key: string): void {

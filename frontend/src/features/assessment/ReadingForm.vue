@@ -26,7 +26,7 @@ const { positionId, parts, role, next, optional } = defineProps<{
 }>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
-const { write, settled, queued, at, general } = useEnterReading(positionId, judged)
+const { write, queued, problem, at, general, forget: forgetProblem } = useEnterReading(positionId, judged)
 const { data: offered } = useVocabulary()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const example = computed(() => offered.value?.quantities.find((known) => known.id === quantity.value)?.example ?? '')
@@ -91,17 +91,22 @@ function clear() {
   Object.assign(entry, { reading: '', volts: next?.volts ?? '', frequency: next?.frequency ?? '', after: '' })
   forget()
 }
+/** The reading that is being sent, and those that wait for it: an answer clears the field only of what it is about. */
+let sending = ''
+let latest = ''
+let line: Promise<unknown> = Promise.resolve()
+/** What was refused after its field had moved on. */
+const refused = ref<{ value: string; why: string }[]>([])
 function judged() {
-  clear()
+  if (entry.reading === sending) clear()
   emit('judged')
 }
-async function enter() {
-  const before = entry.reading
-  await settled()
-  if (before && !entry.reading) return // pressed twice
+function enter() {
+  if (entry.reading && entry.reading === latest) return // pressed twice
+  const typed = (latest = entry.reading)
   const asked = new Set(extras.value.map((extra) => extra.field))
   const shown = Object.fromEntries(Object.entries(entry).filter(([name]) => asked.has(name)))
-  await write({
+  const body = {
     ...EMPTY,
     ...shown,
     temperature_c: sent({ name: 'temperature_c', label: '', kind: 'number' }, shown.temperature_c) as number | null,
@@ -110,8 +115,19 @@ async function enter() {
     condition: condition.value,
     section: Number(section.value),
     quantity: quantity.value,
-  })
-  if (queued.value) clear()
+  }
+  line = line.then(() => send(typed, body))
+  forget() // it is on its way, whatever becomes of this page
+}
+async function send(typed: string, body: Schemas['ReadingIn']) {
+  sending = typed
+  await write(body)
+  if (queued.value) judged()
+  else if (problem.value && entry.reading !== typed) {
+    refused.value.push({ value: typed, why: at('value') ?? (general.value || problem.value.message) })
+    forgetProblem()
+  }
+  if (latest === typed) latest = ''
 }
 </script>
 
@@ -131,6 +147,18 @@ async function enter() {
     <p v-if="inService" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
       {{ offered?.live_caution }}
     </p>
+    <ul v-if="refused.length" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-1" role="alert">
+      <li v-for="(one, index) in refused" :key="index" class="flex flex-wrap items-center gap-x-3">
+        <span class="font-mono">{{ one.value }}</span> {{ one.why }}
+        <button
+          class="min-h-11 underline underline-offset-4"
+          type="button"
+          @click="refused = refused.filter((other) => other !== one)"
+        >
+          Let it go
+        </button>
+      </li>
+    </ul>
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
       <TextField ref="field" v-model="entry.reading" :label="`Reading, such as ${example}`" mono :error="at('value')" />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />

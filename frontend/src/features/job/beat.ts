@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { ask, client } from '@/api/client'
-import { keepGround } from '@/api/device/ground'
+import { keepSoon } from '@/api/device/ground'
 import { seenEntries } from '@/api/seen'
 
 const EVERY_MS = 3_000
@@ -21,7 +21,7 @@ export function useBeat(id: MaybeRefOrGetter<string>) {
     (now, before) => {
       seenEntries.value = now
       if (now === undefined || before === undefined || now === before) return
-      void keepGround()
+      keepSoon()
       void queries.invalidateQueries({
         predicate: ({ queryKey }) => !['beat', 'session', 'vocabulary'].includes(String(queryKey[0])),
       })

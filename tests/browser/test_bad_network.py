@@ -1,0 +1,142 @@
+"""Two phones on a network that cuts, delays, loses answers and hangs: each act once, in its order, with its own time."""
+
+import datetime
+import json
+import os
+from typing import Any, ClassVar
+
+from django.utils import timezone
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+
+from dusky_heron.jobs.models import Job
+from dusky_heron.record.models import Entry
+from dusky_heron.record.verifying import verify
+from dusky_heron.workshops.models import Member
+from tests import drawn_by
+from tests.browser.base import BrowserTest
+from tests.browser.page import PHONE, Page, start_browser
+from tests.browser.proxy import Network, Proxy
+from tests.browser.test_offline import CONTROLLED
+from tests.databases import PASSWORD
+
+ACTS = int(os.environ.get("NETWORK_ACTS", "30"))  # `scripts/test --wider` draws more
+STAGES = {"assess": "What is measured", "discharge": "C1 can hold", "found": "One line"}
+CAREFUL = ("energised", "unknown", "rising")
+MOST_S = 4  # between the key and the time in the record
+
+
+class Phone:
+    """One of them, and what was done on it: what was typed, and when."""
+
+    def __init__(self, browser: webdriver.Chrome, url: str, name: str, member: str) -> None:
+        self.page, self.name, self.member = Page(browser, url), name, member
+        self.done = list[tuple[str, datetime.datetime]]()
+        self.energised = False
+
+    def begin(self, path: str) -> None:
+        browser = self.page.browser
+        browser.delete_all_cookies()
+        self.page.size(*PHONE)
+        self.page.sign_in(self.member, PASSWORD)
+        self.page.until(lambda: browser.execute_script(CONTROLLED))
+        for stage, words in STAGES.items():  # seen once while the network was good
+            self.page.open(path + stage)
+            self.page.see(words, "Hand back")
+
+    def act(self, kind: str, number: int) -> None:
+        """Something typed or pressed; its words tell it from every other."""
+        page = self.page
+        page.browser.execute_script("document.activeElement.blur()")
+        words = f"{self.name}{number:03}"
+        if kind == "line":
+            page.press("3")
+            page.see("One line")
+            page.press("l", f"red {words} -> C1", Keys.ENTER)
+        elif kind == "reading":
+            words = f"{10 + number / 100 + (5 if self.name == 'B' else 0):.2f}u"
+            page.press("4")
+            page.see("What is measured")
+            page.press("r")
+            page.retype(words)
+            page.press(Keys.ENTER)
+        else:
+            page.press("2")
+            page.see("C1 can hold")
+            self.energised = kind == "energised" and "Energised" in page.text()
+            if self.energised:
+                page.click("Energised")
+                page.click("Press again")
+            else:
+                page.press("e", "e")
+            return
+        self.done.append((words, timezone.now()))
+
+    def all_sent(self) -> bool:
+        """Nothing waits any more."""
+        said = self.page.text()
+        on_its_way = self.page.browser.execute_script("return localStorage.getItem('outbox, on its way') ?? '[]'")
+        return on_its_way == "[]" and "in this browser" not in said and "No connection" not in said
+
+    def careful(self) -> bool:
+        """What it says of the charge is never less than what was noted on it last."""
+        said = self.page.text()
+        return not self.energised or any(f"C1 {word}" in said for word in CAREFUL)
+
+
+class BadNetwork(BrowserTest):
+    """Histories of what is typed, drawn; what the network does is drawn as well."""
+
+    phone: ClassVar[webdriver.Chrome]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.phone = start_browser()
+        cls.addClassCleanup(cls.phone.quit)
+
+    def test_each_act_once_in_its_order_with_its_own_time(self) -> None:
+        of = drawn_by(25)
+        job = Job.objects.get(number=1)
+        path = f"/jobs/{job.id}/"
+        with Proxy(self.server_thread.port, of) as proxy:
+            url = f"http://127.0.0.1:{proxy.port}"
+            phones = [Phone(self.browser, url, "A", "orne"), Phone(self.phone, url, "B", "vell")]
+            for phone in phones:
+                phone.begin(path)
+            for number in range(ACTS):
+                if number % 5 == 0:
+                    proxy.turn(of.choice([one for one in Network if one != proxy.network]))
+                phone = of.choice(phones)
+                kinds = ("line", "reading", "energised", "emptying") if phone.name == "A" else ("line", "reading")
+                phone.act(of.choice(kinds), number)
+                self.assertTrue(phones[0].careful(), phones[0].page.text())
+            proxy.turn(Network.GOOD)
+            for phone in phones:
+                phone.page.until(phone.all_sent)
+            self.assertTrue(phones[0].careful())
+            for phone in phones:
+                phone.page.browser.get("about:blank")
+        self.assertTrue(verify(Member.objects.get(username="orne").actor, job.id).whole)
+        self.check(job, phones)
+
+    def tearDown(self) -> None:
+        self.browser.get_log("browser")  # says what the network did
+        super().tearDown()
+
+    def check(self, job: Job, phones: list[Phone]) -> None:
+        """Each word once, at its time; lines and readings each in the order of their phone."""
+        said: list[Any] = [json.loads(text) for text in self.texts(job)]
+        for phone in phones:
+            found: dict[str, list[int]] = {}
+            for words, at in phone.done:
+                mine = [entry for entry in said if words in json.dumps(entry["body"])]
+                self.assertEqual(len(mine), 1, (phone.name, words))
+                when = datetime.datetime.fromisoformat(mine[0].get("taken_at") or mine[0]["at"])
+                self.assertLess(abs((when - at).total_seconds()), MOST_S, (phone.name, words))
+                found.setdefault(mine[0]["kind"], []).append(mine[0]["sequence"])
+            for kind, places in found.items():
+                self.assertEqual(places, sorted(places), (phone.name, kind))
+
+    def texts(self, job: Job) -> list[str]:
+        return list(Entry.objects.filter(chain__subject_id=job.id).order_by("sequence").values_list("text", flat=True))
