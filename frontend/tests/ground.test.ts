@@ -131,6 +131,13 @@ describe('what is kept', () => {
     unanswered.value = new Date()
     expect(says()).toEqual([])
     ground.beforeWriting(row('k', '/api/positions/1/charge', { body: '{"state":"energised"}' }))
+    ground.readSince('k') // not from the server, which is away
+    expect(says()).toEqual([['energised', '1']])
+    unanswered.value = null
+    ground.readSince('k')
+    unanswered.value = new Date()
+    expect([says(), await of(JOB)]).toEqual([[], null]) // seen, and what is kept is older still
+    ground.beforeWriting(row('k', '/api/positions/1/charge', { body: '{"state":"energised"}' }))
     ground.forgetWritten('m')
     expect([says(), localStorage.getItem('ground in doubt')]).toEqual([[], '[]'])
   })
@@ -178,7 +185,8 @@ describe('what is asked of the server here', () => {
     expect(given(0).ground).not.toBeNull()
     expect(given(0).requests[0]?.headers['Seen-Entries']).toBe('3')
     const marked = markWorked({}, found as Response)
-    expect([writtenWithin(marked), workedHere(marked)]).toEqual([['a'], 'Worked out on this device.'])
+    expect(writtenWithin(marked)).toEqual(['a'])
+    expect(workedHere(marked)).toMatch(/^Worked out on this device\. Kept from the server at \d\d:\d\d\.$/)
     answers(200, 200)
     await read([row('a'), row('b'), row('c')])
     expect([given(1).ground, keys(1)]).toEqual([null, ['c', undefined]])

@@ -1,5 +1,5 @@
 import { workHere, worksHere } from './device'
-import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, written } from './device/ground'
+import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, readSince, written } from './device/ground'
 import { beginsJob, readHere, ready, writeHere } from './device/server'
 import { computed, ref } from 'vue'
 import { unanswered } from './offline'
@@ -83,6 +83,7 @@ export const everybodys = computed(() => all.value)
 export const underWay = computed(() => flying.value)
 /** A write was answered, and what follows from it was read again. */
 export function landed(key: string): void {
+  readSince(key)
   flying.value = flying.value.filter((one) => one.key !== key)
 }
 
@@ -180,6 +181,7 @@ export async function flush(): Promise<void> {
       const said = response.ok ? {} : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
       if (response.ok || said.type === 'done') {
         await reread() // what was sent, and perhaps long ago, stands
+        readSince(one.key)
         discard(one.key)
       } else {
         keep((now) =>

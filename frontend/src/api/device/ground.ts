@@ -21,6 +21,8 @@ export const jobAsked = (url: string, page: string) => jobOf(url) ?? jobOf(page)
 interface Doubt {
   job: string
   write: Waiting
+  /** What the server answered after it was read here. */
+  seen?: boolean
 }
 function read(): Doubt[] {
   try {
@@ -42,7 +44,12 @@ function doubt(change: (now: Doubt[]) => Doubt[]): void {
 }
 
 /** What was sent, and is not known to stand in what this device has seen since: on its way, done, or done with its answer lost. */
-export const doubted = computed(() => doubts.value.map((one) => one.write))
+export const doubted = computed(() => doubts.value.filter((one) => !one.seen).map((one) => one.write))
+/** What follows from a write was read from the server: it speaks in what is shown. */
+export function readSince(key: string): void {
+  if (cut.value) return
+  doubt((now) => now.map((one) => (one.write.key === key ? { ...one, seen: true } : one)))
+}
 
 /** A write is on its way: what is kept of its job is not used until it was kept anew, or the write is known to wait here. */
 export function beforeWriting(write: Waiting): void {
@@ -76,6 +83,8 @@ export interface Ground {
   /** What the server on the device is to stand on, as JSON. */
   text: string
   rules: string
+  /** When the server had it so. */
+  at: Date
 }
 
 /** What is kept to answer for a job of a member; null where that is not enough. A job begun here has no rows of its own. */
@@ -93,6 +102,7 @@ export async function groundOf(job: string, member: string, begun: boolean): Pro
     stamp: [job, workshop.headers.get(STANDS.at), own?.headers.get(STANDS.at)].join(),
     text: `{"member_id":${JSON.stringify(member)},"ahead_s":${ahead},"workshop":${rows},"job":${rowsOfJob}}`,
     rules: (JSON.parse(rows) as { rules: string }).rules,
+    at: new Date(Number((own ?? workshop).headers.get(STANDS.at))),
   }
 }
 

@@ -81,7 +81,8 @@ async function askOf(job: string, member: string, writes: Waiting[], sent?: Sent
   opened()
   const last = answers.at(-1)
   if (!last || last.status >= 500) return undefined
-  const headers = workedBy(byRules(rules, ground.rules), standing.taken)
+  const since = ground.at.toLocaleTimeString('en-GB', { timeStyle: 'short' })
+  const headers = workedBy(`${byRules(rules, ground.rules)} Kept from the server at ${since}.`, standing.taken)
   return Response.json(last.body, { status: last.status, headers })
 }
 
