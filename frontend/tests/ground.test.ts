@@ -142,6 +142,24 @@ describe('what is kept', () => {
     expect([says(), localStorage.getItem('ground in doubt')]).toEqual([[], '[]'])
   })
 
+  it('has the time of the server, whatever this clock says', async () => {
+    const { noteAnswer } = await import('@/api/offline')
+    const { useUnsent } = await import('@/api/unsent')
+    const later = () => (useUnsent().now.value - Date.now()) / 1000
+    const at = (seconds: number, more = {}) =>
+      noteAnswer(new Response('', { headers: { Date: new Date(Date.now() + seconds * 1000).toUTCString(), ...more } }))
+    at(2)
+    expect(later()).toBeCloseTo(0, 0)
+    at(3600)
+    expect(Math.abs(later() - 3600)).toBeLessThan(2)
+    at(-3600, { 'X-Seen-Last': '1' })
+    noteAnswer(new Response('', { headers: { Date: 'nonsense' } }))
+    noteAnswer(new Response(''))
+    expect(Math.abs(later() - 3600)).toBeLessThan(2)
+    vi.resetModules() // opened again without a server
+    expect(Math.abs((await import('@/api/offline')).ahead.value / 1000 - 3600)).toBeLessThan(2)
+  })
+
   it('is left as it is while something waits, and is none after a day', async () => {
     await ground.keepGround()
     ground.notWhile(() => true)

@@ -182,6 +182,11 @@ class Whole(Kept):
         page.press("b")
         Acts(page, lambda: None).job(name, until="Replace")
         page.see("Its number comes from the server", "not sent yet")
+        page.press("5")  # what the drawer holds is not known here, and nothing is said of it
+        page.see("The server does not answer", "Not known yet")
+        self.assertNotIn("Nothing in hand", page.text())
+        page.press("4")
+        page.see("Judge it")
         verdict = page.text().partition("Positions")[2].partition("Reading,")[0]
         path = self.browser.current_url.removeprefix(self.live_server_url)
         page.open(path)  # the tab was closed, and opened again: all of it is worked out anew

@@ -7,9 +7,21 @@ export const TYPED = 'typed' // what a key of something typed begins with
 export const unanswered = ref<Date | null>(null)
 export const cut = computed(() => unanswered.value !== null)
 
-/** Notes whether a response came from the server or from what was seen last. */
+const AHEAD = 'server ahead, ms'
+const ROUGH_MS = 5_000 // a Date has whole seconds, and an answer takes its time
+/** How far the server's clock is ahead of this one: what lapses does so by the server's. */
+export const ahead = ref(Number(localStorage.getItem(AHEAD)) || 0)
+function noteClock(date: string | null): void {
+  const by = Date.parse(date ?? '') - Date.now()
+  if (!(Math.abs(by - ahead.value) > ROUGH_MS)) return
+  ahead.value = by
+  localStorage.setItem(AHEAD, String(by))
+}
+
+/** Notes whether a response came from the server or from what was seen last, and what time it is there. */
 export function noteAnswer(response: Response): void {
   const old = response.headers.get('X-Seen-Last') !== null
+  if (!old) noteClock(response.headers.get('Date'))
   if (!old) unanswered.value = null
   else unanswered.value ??= new Date()
 }

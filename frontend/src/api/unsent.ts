@@ -3,7 +3,7 @@ import { computed, type ComputedRef } from 'vue'
 import type { Schemas } from './client'
 import { writtenWithin } from './device'
 import { doubted } from './device/ground'
-import { cut } from './offline'
+import { ahead, cut } from './offline'
 import { everybodys, underWay, type Waiting } from './outbox'
 
 type Item = Schemas['ChargeItem']
@@ -128,5 +128,5 @@ export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<n
     ...unsentOf(everybodys.value),
     ...(cut.value ? unsentOf(doubted.value) : []), // done, perhaps: what is shown was seen before
   ])
-  return { unsent, now: computed(() => time.value.getTime()) }
+  return { unsent, now: computed(() => time.value.getTime() + ahead.value) }
 }

@@ -189,6 +189,8 @@ const reasons = computed(() => {
       </p>
     </template>
     <ProblemNote v-else-if="error" :sentence="error.message" />
-    <template #aside><ReasonAside :title="candidate ? 'The part in hand' : 'Nothing in hand'" :reasons /></template>
+    <template #aside
+      ><ReasonAside :title="candidate ? 'The part in hand' : found ? 'Nothing in hand' : 'Not known yet'" :reasons
+    /></template>
   </StageSheet>
 </template>
