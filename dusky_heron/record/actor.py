@@ -33,12 +33,14 @@ class Sending:
     """How a write reached us: under which key, and what is known of one that waited where there was no server.
 
     `waited_s` is how long it waited by the clock of whoever typed it, None when it did not wait; `seen` how many entries of
-    the job's record they had seen then, None when nobody knows.
+    the job's record they had seen then, None when nobody knows, and `after` the keys of what they had written themselves and
+    not seen in it yet.
     """
 
     key: str = ""
     waited_s: float | None = None
     seen: int | None = None
+    after: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -130,12 +130,16 @@ class Clock(models.Model):
 
 
 class Write(models.Model):
-    """A write that was asked for with a key, and its answer, so that the same key happens once."""
+    """A write that was asked for with a key, and its answer, so that the same key happens once.
+
+    `stood` is where the last entry stands that it added to the record of each subject, for what its writer typed after it.
+    """
 
     actor_id = models.UUIDField()
     key = models.CharField(max_length=100)
     fingerprint = models.CharField(max_length=64)
     answer = models.TextField(default="")
+    stood = models.JSONField(default=dict)
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

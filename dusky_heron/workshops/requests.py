@@ -8,6 +8,7 @@ from dataclasses import replace
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 
 from dusky_heron.record.actor import Actor, Sending
 from dusky_heron.record.errors import CodeAsked
@@ -17,7 +18,10 @@ from dusky_heron.workshops.models import Member, Terms
 
 BY_SECOND_FACTOR, CODE_GIVEN = "by_second_factor", "code_given"  # of a session: signed in with one; when one was typed to sign
 CODE_LASTS_S = 120  # from a code to the signature it was typed for
-WAITED, SEEN = "Waited-Seconds", "Seen-Entries"  # of a write that waited in the browser: how long, and what its writer had seen
+WAITED, SEEN, AFTER = "Waited-Seconds", "Seen-Entries", "After-Writes"  # of a write that waited in the browser, see `Sending`
+SENT = "Sent-At"  # when it left the browser, ms since 1970 by our clock as far as that is known there
+MOMENT_S = 2.0  # a Date has whole seconds, and an answer that tells it takes its time: less on the way is none
+MOST_AFTER = 20  # of one's own writes that are named: whoever types faster than they are answered is not farther ahead
 
 
 class DecimalSign:
@@ -68,11 +72,14 @@ def signing(request: HttpRequest) -> Iterator[Actor]:
 
 def _sending(request: HttpRequest) -> Sending:
     """A wait that nobody can read is an endless one, and what was seen then is nothing: the later word is never taken for it."""
-    key, waited, seen = (request.headers.get(name) for name in ("Idempotency-Key", WAITED, SEEN))
+    key, waited, seen, sent = (request.headers.get(name) for name in ("Idempotency-Key", WAITED, SEEN, SENT))
+    there = None if waited is None else _seconds(waited)
+    under_way = 0.0 if sent is None else timezone.now().timestamp() - _seconds(sent) / 1000
     return Sending(
         key or "",
-        None if waited is None else _seconds(waited),
+        (there or 0.0) + abs(under_way) if under_way > MOMENT_S or under_way == -math.inf else there,
         int(seen) if seen is not None and seen.isdecimal() and len(seen) < 10 else None,
+        tuple(name for name in request.headers.get(AFTER, "").split(",") if name and name.isprintable())[-MOST_AFTER:],
     )
 
 

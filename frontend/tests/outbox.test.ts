@@ -14,7 +14,8 @@ const write = (key: string, path = '/api/positions/1/readings', more: RequestIni
 type Outbox = typeof import('@/api/outbox')
 let outbox: Outbox
 const server = vi.fn<(request: Request | string, init?: RequestInit) => Promise<Response>>()
-const kept = () => JSON.parse(localStorage.getItem('outbox') ?? '[]') as { key: string; refused?: string }[]
+const kept = () =>
+  JSON.parse(localStorage.getItem('outbox') ?? '[]') as { key: string; refused?: string; after?: string[] }[]
 const keyOf = (sent: Request | RequestInit | undefined) => new Headers(sent?.headers).get('Idempotency-Key')
 const keys = () => server.mock.calls.map(([request, init]) => keyOf(request instanceof Request ? request : init))
 
@@ -139,6 +140,7 @@ describe('a write that gets no answer', () => {
     vi.useFakeTimers({ toFake: ['Date'], now: new Date('2026-06-01T10:00:00Z') })
     const { seenEntries } = await import('@/api/seen')
     seenEntries.value = 7
+    ;(await import('@/api/offline')).ahead.value = 5000
     await outbox.fetchOrKeep(write('a')).catch(() => {})
     vi.setSystemTime(new Date('2026-06-01T10:01:30Z'))
     server.mockClear().mockResolvedValue(answer(200))
@@ -146,6 +148,20 @@ describe('a write that gets no answer', () => {
     vi.useRealTimers()
     const headers = server.mock.calls[0]?.[1]?.headers as Record<string, string>
     expect([headers['Waited-Seconds'], headers['Seen-Entries'], headers['X-CSRFToken']]).toEqual(['90', '7', 'token'])
+    expect(new Date(Number(headers['Sent-At'])).toISOString()).toBe('2026-06-01T10:01:35.000Z')
+  })
+
+  it('names what its writer wrote before and has not seen in the record yet', async () => {
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    await outbox.fetchOrKeep(write('a'))
+    await outbox.fetchOrKeep(write('b'))
+    outbox.landed('a')
+    server.mockRejectedValue(new TypeError('cut'))
+    await outbox.fetchOrKeep(write('c')).catch(() => {})
+    expect(kept().map(({ key, after }) => ({ key, after }))).toEqual([{ key: 'c', after: ['b'] }])
+    server.mockClear().mockResolvedValue(answer(200))
+    await outbox.flush()
+    expect(new Headers(server.mock.calls[0]?.[1]?.headers).get('After-Writes')).toBe('b')
   })
 })
 
@@ -186,6 +202,23 @@ describe('whose it is', () => {
     expect(outbox.waiting.value).toEqual([])
     await asMember('orne')
     expect(keys()).toEqual(['a'])
+  })
+
+  it.each([
+    ['is kept for its member, who is another than who sends now', false, ['b']],
+    ['goes with its member who signs out while it waits for its turn', true, []],
+  ])('%s', async (_, out, left) => {
+    let free = () => {}
+    server.mockClear().mockImplementation(() => new Promise((done) => (free = () => done(answer(200)))))
+    const first = outbox.fetchOrKeep(write('a'))
+    const second = outbox.fetchOrKeep(write('b')).catch((error: unknown) => error)
+    await vi.waitFor(() => expect(server).toHaveBeenCalled())
+    if (out) outbox.dropAll('orne')
+    outbox.sendFor('vell', () => 'token')
+    free()
+    await first
+    expect(await second).toBeInstanceOf(outbox.QueuedError)
+    expect([keys(), kept().map((row) => row.key)]).toEqual([['a'], left])
   })
 
   it('is kept while the session has ended', async () => {

@@ -7,6 +7,7 @@ from unittest import mock
 
 from django.utils import timezone
 
+from dusky_heron.assessment.models import Reading
 from dusky_heron.discharge.models import ChargeNote
 from dusky_heron.handback.models import CheckResult
 from dusky_heron.record.actor import MemberRole
@@ -548,3 +549,72 @@ class Struck(Clocked):
         self.assertEqual((by["kind"], by["body"]["entry"], by["body"]["reason"]), ("struck", sequence, "soot of the lamp"))
         self.assertTrue(verify(self.actor_of("orne"), job.id).whole)
         self.assertEqual(Entry.objects.filter(chain__subject_id=job.id).count(), self.entries(1))
+
+
+class TypedFasterThanAnswered(Clocked):
+    """On a slow network the second is typed before the first is answered: it says how long it waited, and what it came after."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.place = f"positions/{self.position(1, 'C1').id}"
+
+    def read(self, value: str, key: str, **headers: str) -> str:
+        """A reading sent under a key, and where the board stands with it."""
+        body = {"value": value, "meter_id": self.meter_id(), "condition": "lifted"}
+        self.post(f"{self.place}/readings", body, **loose(headers | {"Idempotency-Key": key}))
+        return str(self.get(f"jobs/{self.job(1).id}/board")["rows"][0]["word"])
+
+    def test_it_stands_after_what_its_writer_wrote_before(self) -> None:
+        seen = self.entries(1)
+        self.assertEqual(self.read("16.0u", "a"), "keep")
+        self.assertEqual(self.read("11.0u", "b", **self.waited(3, seen)), "keep")  # of what it came after nothing is said
+        self.assertEqual(self.read("11.0u", "c", **self.waited(3, seen), **{"After-Writes": "other,a"}), "replace")
+
+    def test_a_third_stands_after_the_second(self) -> None:
+        seen = self.entries(1)
+        for value, key, before in (("11.0u", "a", ""), ("12.0u", "b", "a"), ("16.0u", "c", "a,b")):
+            word = self.read(value, key, **self.waited(3, seen), **{"After-Writes": before})
+        self.assertEqual(word, "keep")
+
+    def test_what_somebody_else_wrote_meanwhile_is_not_seen_by_it(self) -> None:
+        seen = self.entries(1)
+        self.read("16.1u", "a", **self.waited(60, seen))
+        self.sign_in("vell")
+        self.assertEqual(self.read("11.0u", "a"), "replace")
+        self.sign_in("orne")
+        self.assertEqual(self.read("16.0u", "b", **self.waited(60, seen), **{"After-Writes": "a"}), "replace")
+
+    def test_what_was_written_to_another_job_says_nothing(self) -> None:
+        seen = self.entries(1)
+        self.read("11.0u", "b")
+        other = {"text": "red -> TB1-1"}
+        for line in range(9):
+            self.post(f"jobs/{self.job(2).id}/found", other, **loose({"Idempotency-Key": f"a{line}"}))
+        named = ",".join(["x" * 300, *(f"a{line}" for line in range(9)), "é,,"])
+        self.assertEqual(self.read("16.0u", "c", **self.waited(60, seen), **{"After-Writes": named}), "replace")
+
+
+class LongOnItsWay(Clocked):
+    """A network that holds a write up: it was taken when it left, by our clock as the page knows it."""
+
+    def taken(self, sent_s: float | str | None, waited: str | None = None) -> float | None:
+        """How long before now a reading counts as taken that left at a time; None for now."""
+        sent = sent_s if isinstance(sent_s, str) else None if sent_s is None else str((self.now.timestamp() + sent_s) * 1000)
+        headers = {name: text for name, text in (("Sent-At", sent), ("Waited-Seconds", waited)) if text is not None}
+        body = {"value": "16u", "meter_id": self.meter_id(), "condition": "lifted"}
+        place = self.position(1, "C1")
+        self.post(f"positions/{place.id}/readings", body, **loose(headers))
+        taken_at = Reading.objects.filter(position=place).latest("sequence").taken_at
+        return None if taken_at is None else round((self.now - taken_at).total_seconds(), 1)
+
+    def test_when_it_was_taken(self) -> None:
+        cases = ((None, None, None), (-1.9, None, None), (-2.1, None, 2.1), (-30, None, 30), (5, None, None))
+        both = ((-30, "60", 90), (-1, "60", 60), (3600, "60", 60), (None, "60", 60))
+        for sent, waited, seconds in cases + both:
+            with self.subTest(sent=sent, waited=waited):
+                self.assertEqual(self.taken(sent, waited), seconds)
+
+    def test_a_time_nobody_can_read_is_long_ago(self) -> None:
+        for sent in ("abc", "", "nan", "-5", "inf"):
+            with self.subTest(sent):
+                self.assertGreater(self.taken(sent) or 0, 50 * 365 * 86400)

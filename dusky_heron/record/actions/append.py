@@ -16,7 +16,7 @@ from django.db import models, transaction
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.binding import Binds, bound_models, digest_of, digests, write_binds
 from dusky_heron.record.clock import Moment, watch
-from dusky_heron.record.models import Chain, Entered, Entry
+from dusky_heron.record.models import Chain, Entered, Entry, Write
 
 LONG_AGO = datetime.datetime(1970, 1, 1, tzinfo=datetime.UTC)  # where nobody knows how long it waited
 BEGUN, WRITTEN, TAKEN_IN = "record begun", "written", "job taken in from a file"
@@ -99,7 +99,7 @@ class _Writing:
         }
         stands_at = chain.length
         if taken_at is not None:
-            stands_at = min(actor.sending.seen or 0, chain.length)
+            stands_at = min(max(actor.sending.seen or 0, _stood(actor, subject_id)), chain.length)
             said |= {"taken_at": taken_at.isoformat(timespec="milliseconds"), "seen": stands_at}
         self.pending.append(_Pending(actor, chain, said))
         return Stand(chain.length, stands_at, moment.turn, moment.now, taken_at, actor.name)
@@ -177,6 +177,19 @@ def touched(model: type[models.Model], *keys: Any) -> None:
 def append(actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any]) -> Stand:
     """Add an entry to the chain of a job or workshop; call inside an action."""
     return _open_now().add(actor, subject_id, kind, body)
+
+
+def where_they_stand() -> dict[str, int]:
+    """Where the last entry stands that this transaction added to the record of each subject."""
+    return {str(row.chain.subject_id): row.said.get("seen", row.said["sequence"]) for row in _open_now().pending}
+
+
+def _stood(actor: Actor, subject_id: UUID) -> int:
+    """Where the last of what somebody wrote before stands in a record, as far as they name it. One statement, or none."""
+    if not actor.sending.after:
+        return 0
+    before = Write.objects.filter(actor_id=actor.id, key__in=actor.sending.after).values_list("stood", flat=True)
+    return max((stood.get(str(subject_id), 0) for stood in before), default=0)
 
 
 def _open_now() -> _Writing:

@@ -12,7 +12,7 @@ from django.utils.crypto import salted_hmac
 from pydantic import BaseModel
 
 from dusky_heron.core.errors import InputError
-from dusky_heron.record.actions.append import canonical, writing
+from dusky_heron.record.actions.append import canonical, where_they_stand, writing
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import DoneBefore, KeyReused, NotAllowed
 from dusky_heron.record.models import Write
@@ -51,7 +51,8 @@ def action(
                     return kept
                 answer = function(within, *args, **kwargs)
                 write.answer = json.dumps(answer.model_dump(mode="json"))
-                write.save(update_fields=["answer"])
+                write.stood = where_they_stand()
+                write.save(update_fields=["answer", "stood"])
                 return answer
 
         return run

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onScopeDispose, reactive, type ComputedRef } from 'vue'
 import { ProblemError, type Schemas } from './client'
 import { useKept } from './kept'
-import { wasTyped } from './outbox'
+import { landed, wasTyped } from './outbox'
 import { TYPED } from './offline'
 import { newKey, type Headers } from './write'
 
@@ -43,7 +43,7 @@ function unsentIn(text: string): number {
 }
 
 /**
- * Lines that are entered faster than they are answered: each is sent once, after the one before, while the next is typed.
+ * Lines that are entered faster than they are answered: each is sent once, in its turn, while the next is typed.
  * What is not answered outlives a reload under the same key; a refused one waits to be mended, and holds up nothing.
  */
 export function useLines<Line, Done>(
@@ -61,48 +61,47 @@ export function useLines<Line, Done>(
   onScopeDispose(() => clearTimeout(again))
   const rows = () => kept.rows as Entered<Line>[]
   const without = (key: string) => (kept.rows = kept.rows.filter((row) => row.key !== key))
-  let sending = false
+  const away = new Set<string>()
   let latest = 0
 
-  async function readAgain() {
+  async function readAgain(key: string) {
     const mine = ++latest
     await queries.invalidateQueries()
+    landed(key)
     if (mine === latest) kept.rows = kept.rows.filter((row) => !row.sent)
   }
-  async function once(row: Entered<Line>): Promise<boolean> {
+  async function once(row: Entered<Line>) {
     try {
       if (row.at) wasTyped(row.key, row.at)
       const done = await send(row.line, { 'Idempotency-Key': row.key })
       row.sent = true
       answered(done, row.line)
-      void readAgain()
+      void readAgain(row.key)
     } catch (error) {
+      landed(row.key)
       if (!(error instanceof ProblemError)) throw error
       if (error.problem.status === 401) {
-        again = setTimeout(() => void run(), AGAIN_MS) // sent when its member is back
-        return false
-      }
-      if (error.problem.type === 'queued') without(row.key)
+        clearTimeout(again)
+        again = setTimeout(run, AGAIN_MS) // sent when its member is back
+      } else if (error.problem.type === 'queued') without(row.key)
       else {
         row.refused = error.problem
         refused(row)
       }
-    }
-    return true
-  }
-  async function run() {
-    if (sending) return
-    sending = true
-    try {
-      for (let row; (row = rows().find((one) => !one.sent && !one.refused));)
-        if (member() !== writer || !(await once(row))) break
     } finally {
-      sending = false
+      away.delete(row.key)
+    }
+  }
+  function run() {
+    if (member() !== writer) return
+    for (const row of rows().filter((one) => !one.sent && !one.refused && !away.has(one.key))) {
+      away.add(row.key)
+      void once(row)
     }
   }
   function put(line: Line) {
     kept.rows.push({ key: newKey(), line, at: Date.now() } as (typeof kept.rows)[number])
-    void run()
+    run()
   }
   function mend(key: string) {
     const row = rows().find((one) => one.key === key)
@@ -110,7 +109,7 @@ export function useLines<Line, Done>(
     return row?.line
   }
   kept.rows = kept.rows.filter((row) => !row.sent)
-  void run()
+  run()
   const back = computed(() =>
     rows()
       .filter((row) => row.refused)

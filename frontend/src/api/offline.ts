@@ -8,12 +8,15 @@ export const unanswered = ref<Date | null>(null)
 export const cut = computed(() => unanswered.value !== null)
 
 const AHEAD = 'server ahead, ms'
-const ROUGH_MS = 5_000 // a Date has whole seconds, and an answer takes its time
+const ROUGH_MS = 5_000
 /** How far the server's clock is ahead of this one: what lapses does so by the server's. */
 export const ahead = ref(Number(localStorage.getItem(AHEAD)) || 0)
+let told = localStorage.getItem(AHEAD) !== null
+/** A Date has whole seconds, and an answer takes its time: it is never told too far ahead, so the farthest is the nearest. */
 function noteClock(date: string | null): void {
   const by = Date.parse(date ?? '') - Date.now()
-  if (!(Math.abs(by - ahead.value) > ROUGH_MS)) return
+  if (Number.isNaN(by) || (told && by <= ahead.value && ahead.value - by <= ROUGH_MS)) return
+  told = true
   ahead.value = by
   localStorage.setItem(AHEAD, String(by))
 }

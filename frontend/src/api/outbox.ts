@@ -2,8 +2,8 @@ import { workHere, worksHere } from './device'
 import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, readSince, written } from './device/ground'
 import { beginsJob, readHere, ready, writeHere } from './device/server'
 import { computed, ref } from 'vue'
-import { unanswered } from './offline'
-import { seenEntries } from './seen'
+import { ahead, unanswered } from './offline'
+import { knew, seenEntries } from './seen'
 
 /** A write that could not be sent: kept in the browser, sent in order, and by its key done once however often it arrives. */
 export interface Waiting {
@@ -15,6 +15,8 @@ export interface Waiting {
   at: string
   /** How many entries of the job's record its writer had seen. */
   seen?: number
+  /** The keys of what its writer had written before and not seen in the record yet. */
+  after?: string[]
   refused?: string
   /** The page it was written on, which names its job. */
   about?: string
@@ -147,7 +149,8 @@ const post = (one: Waiting) =>
       'Idempotency-Key': one.key,
       'X-CSRFToken': token(),
       'Waited-Seconds': String((Date.now() - Date.parse(one.at)) / 1000),
-      ...(one.seen === undefined ? {} : { 'Seen-Entries': String(one.seen) }),
+      'Sent-At': String(Date.now() + ahead.value),
+      ...knew(one),
       ...(one.body ? { 'Content-Type': 'application/json' } : {}),
     },
   })
@@ -234,7 +237,7 @@ export const wasTyped = (key: string, at: number) => typedAt.set(key, at)
 
 /** Writes go one after the other, as they were typed: none overtakes another that a network holds up. */
 let turn: Promise<unknown> = Promise.resolve()
-const MOMENT_S = 2 // what waited longer for its turn says when it was typed
+const MOMENT_S = 1 // what waited longer for its turn says when it was typed
 
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
 export async function fetchOrKeep(request: Request): Promise<Response> {
@@ -256,6 +259,7 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
     body,
     at: new Date(typed).toISOString(),
     seen: seenEntries.value,
+    after: flying.value.map((one) => one.key).filter((one) => one !== key),
     about: location.pathname,
   }
   flying.value = [...flying.value.filter((one) => one.key !== key), row]
@@ -270,11 +274,12 @@ async function sendOrKeep(request: Request, row: Waiting): Promise<Response> {
   const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
   if (behind()) await flush()
   const waited = (Date.now() - Date.parse(row.at)) / 1000
-  if (waited > MOMENT_S) {
-    request.headers.set('Waited-Seconds', String(waited))
-    if (row.seen !== undefined) request.headers.set('Seen-Entries', String(row.seen))
-  }
-  if (!behind()) {
+  if (waited > MOMENT_S) request.headers.set('Waited-Seconds', String(waited))
+  const about = { ...knew(row), 'Sent-At': String(Date.now() + ahead.value) } // a network may hold it up
+  for (const [name, value] of Object.entries(about)) request.headers.set(name, value)
+  const theirs = row.member === member.value // who signed in meanwhile sends nothing of theirs
+  if (!theirs && !onItsWay().some((one) => one.key === key)) throw new QueuedError() // they signed out, and let it go
+  if (theirs && !behind()) {
     try {
       beforeWriting(row)
       const response = await inTime(request)

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onScopeDispose, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
-import { ProblemError } from './client'
+import { ProblemError, type Schemas } from './client'
 import { landed, whenSent } from './outbox'
 
 export type Headers = { 'Idempotency-Key': string }
@@ -33,6 +33,12 @@ export interface Writer<Input, Output> {
 
 export function newKey(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/** What a problem says that stands at none of the fields of a form. */
+export function saysElsewhere({ errors, detail }: Schemas['Problem'], fields: readonly string[]): string {
+  const elsewhere = errors.filter((error) => !fields.includes(error.field)).map((error) => error.sentence)
+  return errors.length ? elsewhere.join(' ') : detail
 }
 
 /**
@@ -88,11 +94,7 @@ export function useWrite<Input, Output>(
   /** What is wrong and stands at none of the form's own fields. */
   const general = computed(() => {
     if (!problem.value || problem.value.problem.current) return ''
-    const { errors, detail } = problem.value.problem
-    const elsewhere = errors
-      .filter((error) => !(fields as readonly string[]).includes(error.field))
-      .map((error) => error.sentence)
-    return errors.length ? elsewhere.join(' ') : detail
+    return saysElsewhere(problem.value.problem, fields)
   })
   const forget = () => {
     problem.value = null

@@ -1,5 +1,6 @@
 import { ref } from 'vue'
 import type { Waiting } from '../outbox'
+import { knew } from '../seen'
 import { groundOf, jobAsked } from './ground'
 import { byRules, put, workedBy } from './index'
 
@@ -47,7 +48,7 @@ const asSent = (one: Waiting): Sent => ({
   headers: {
     'Idempotency-Key': one.key,
     'Waited-Seconds': String(Math.max(0, Date.now() - Date.parse(one.at)) / 1000),
-    ...(one.seen === undefined ? {} : { 'Seen-Entries': String(one.seen) }),
+    ...knew(one),
   },
 })
 

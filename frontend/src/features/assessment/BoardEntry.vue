@@ -13,6 +13,7 @@ import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { VERDICTS } from '@/ui/verdicts'
 import type { Entered } from '@/api/lines'
+import { saysElsewhere } from '@/api/write'
 import EnteredLines from '@/ui/EnteredLines.vue'
 import { useEnterLines, type BoardLine } from './queries'
 
@@ -92,12 +93,7 @@ function takeBack(row: Entered<BoardLine>) {
   field.value?.focus()
 }
 const FIELDS = ['name', 'role', 'marking', 'value', 'meter_id', 'condition']
-const general = computed(() => {
-  const elsewhere = problem.value?.errors.filter((error) => !FIELDS.includes(error.field)) ?? []
-  return problem.value?.errors.length
-    ? elsewhere.map((error) => error.sentence).join(' ')
-    : (problem.value?.detail ?? '')
-})
+const general = computed(() => (problem.value ? saysElsewhere(problem.value, FIELDS) : ''))
 const said = (line: BoardLine) => `${line.name} ${line.marking} ${line.value}`.trim()
 </script>
 

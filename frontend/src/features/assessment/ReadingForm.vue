@@ -1,17 +1,20 @@
 <script setup lang="ts">
-import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useKept } from '@/api/kept'
 import { useVocabulary } from '@/api/vocabulary'
 import { useShortcuts } from '@/app/shortcuts'
 import { useMeters } from '@/features/instruments/queries'
 import { useLastMeter } from '@/features/instruments/lastMeter'
+import type { Entered } from '@/api/lines'
+import { saysElsewhere } from '@/api/write'
+import EnteredLines from '@/ui/EnteredLines.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import TextField from '@/ui/TextField.vue'
 import { sent } from '@/ui/fields'
-import { useEnterReading } from './queries'
+import { useEnterReadings } from './queries'
 
 /** One reading as typed from the meter; Enter judges at once. The meter used last is kept. */
 const { positionId, parts, role, next, optional } = defineProps<{
@@ -26,7 +29,6 @@ const { positionId, parts, role, next, optional } = defineProps<{
 }>()
 const emit = defineEmits<{ judged: [] }>()
 const { data: meters } = useMeters()
-const { write, queued, problem, at, general, forget: forgetProblem } = useEnterReading(positionId, judged)
 const { data: offered } = useVocabulary()
 const { meter, options: meterOptions } = useLastMeter(meters)
 const example = computed(() => offered.value?.quantities.find((known) => known.id === quantity.value)?.example ?? '')
@@ -43,6 +45,7 @@ const EMPTY = {
   rail: '',
   beside: '',
 }
+const FIELDS = ['value', 'meter_id', 'section', 'quantity', 'condition']
 const entry = reactive({ reading: '', ...EMPTY })
 const { forget } = useKept(`reading ${positionId}`, entry)
 const condition = ref<Schemas['Condition']>('lifted')
@@ -91,22 +94,27 @@ function clear() {
   Object.assign(entry, { reading: '', volts: next?.volts ?? '', frequency: next?.frequency ?? '', after: '' })
   forget()
 }
-/** The reading that is being sent, and those that wait for it: an answer clears the field only of what it is about. */
-let sending = ''
-let latest = ''
-let line: Promise<unknown> = Promise.resolve()
-/** What was refused after its field had moved on. */
-const refused = ref<{ value: string; why: string }[]>([])
-function judged() {
-  if (entry.reading === sending) clear()
-  emit('judged')
-}
+/** What was entered is on its way behind the field; one that is refused comes back to it, unless the next is being typed there. */
+const { entered, back, put, mend } = useEnterReadings(positionId, (row) => {
+  if (!entry.reading) void takeBack(row)
+})
+const problem = ref<Schemas['Problem']>()
+const at = (field: string) => problem.value?.errors.find((error) => error.field === field)?.sentence
+const general = computed(() => {
+  const shown = [...FIELDS, ...extras.value.map((extra) => extra.field)]
+  return problem.value ? saysElsewhere(problem.value, shown) : ''
+})
+const away = computed(() => entered.value.filter((row) => !row.sent && !row.refused).length)
+watch(away, (left) => !left && !entry.reading && emit('judged'))
 function enter() {
-  if (entry.reading && entry.reading === latest) return // pressed twice
-  const typed = (latest = entry.reading)
+  if (!entry.reading && (back.value || away.value)) {
+    if (back.value) void takeBack(back.value)
+    return
+  }
   const asked = new Set(extras.value.map((extra) => extra.field))
   const shown = Object.fromEntries(Object.entries(entry).filter(([name]) => asked.has(name)))
-  const body = {
+  problem.value = undefined
+  put({
     ...EMPTY,
     ...shown,
     temperature_c: sent({ name: 'temperature_c', label: '', kind: 'number' }, shown.temperature_c) as number | null,
@@ -115,19 +123,22 @@ function enter() {
     condition: condition.value,
     section: Number(section.value),
     quantity: quantity.value,
-  }
-  line = line.then(() => send(typed, body))
-  forget() // it is on its way, whatever becomes of this page
+  })
+  clear()
 }
-async function send(typed: string, body: Schemas['ReadingIn']) {
-  sending = typed
-  await write(body)
-  if (queued.value) judged()
-  else if (problem.value && entry.reading !== typed) {
-    refused.value.push({ value: typed, why: at('value') ?? (general.value || problem.value.message) })
-    forgetProblem()
-  }
-  if (latest === typed) latest = ''
+/** Back into its fields, what is wrong beside them. */
+async function takeBack(row: Entered<Schemas['ReadingIn']>) {
+  const line = mend(row.key)
+  if (!line) return
+  quantity.value = line.quantity
+  section.value = String(line.section)
+  meter.value = line.meter_id
+  await nextTick() // what is measured in service, or not, sets how
+  condition.value = line.condition
+  const { value, ...others } = line
+  const extra = Object.entries(others).filter(([name]) => name in EMPTY)
+  Object.assign(entry, Object.fromEntries(extra.map(([name, text]) => [name, String(text ?? '')])), { reading: value })
+  problem.value = row.refused
 }
 </script>
 
@@ -147,18 +158,6 @@ async function send(typed: string, body: Schemas['ReadingIn']) {
     <p v-if="inService" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-2 font-semibold">
       {{ offered?.live_caution }}
     </p>
-    <ul v-if="refused.length" class="mb-3 border-l-4 border-danger bg-danger-w px-3 py-1" role="alert">
-      <li v-for="(one, index) in refused" :key="index" class="flex flex-wrap items-center gap-x-3">
-        <span class="font-mono">{{ one.value }}</span> {{ one.why }}
-        <button
-          class="min-h-11 underline underline-offset-4"
-          type="button"
-          @click="refused = refused.filter((other) => other !== one)"
-        >
-          Let it go
-        </button>
-      </li>
-    </ul>
     <div class="grid items-start gap-3 sm:grid-cols-[10rem_minmax(0,1fr)_11rem_auto]">
       <TextField ref="field" v-model="entry.reading" :label="`Reading, such as ${example}`" mono :error="at('value')" />
       <SelectField v-model="meter" label="Meter" :options="meterOptions" :error="at('meter_id')" />
@@ -187,6 +186,7 @@ async function send(typed: string, body: Schemas['ReadingIn']) {
       />
     </div>
     <ProblemNote class="mt-3" :sentence="general" />
+    <EnteredLines :entered :said="(line) => line.value" :begun="Boolean(entry.reading)" @mend="takeBack" />
     <p v-if="meters && !meterOptions.length" class="mt-2 text-small">
       No meter yet: add one under <RouterLink class="underline" to="/meters">Meters</RouterLink>, with its accuracy.
     </p>

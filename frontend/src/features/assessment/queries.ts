@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
 import { ask, client, type Schemas } from '@/api/client'
-import { useLines } from '@/api/lines'
+import { useLines, type Entered } from '@/api/lines'
 import { useWrite } from '@/api/write'
 
 const path = (id: MaybeRefOrGetter<string>) => ({ path: { position_id: toValue(id) } })
@@ -14,28 +14,13 @@ export function useAssessment(id: MaybeRefOrGetter<string>, enabled: boolean) {
   })
 }
 
-export function useEnterReading(id: MaybeRefOrGetter<string>, answered: () => void) {
-  return useWrite(
+export function useEnterReadings(id: string, refused: (row: Entered<Schemas['ReadingIn']>) => void) {
+  return useLines(
+    `reading ${id}`,
     (body: Schemas['ReadingIn'], headers) =>
       ask(client.POST('/api/positions/{position_id}/readings', { params: path(id), body, headers })),
-    [
-      'value',
-      'meter_id',
-      'section',
-      'quantity',
-      'condition',
-      'frequency',
-      'parallel_ohm',
-      'parallel_f',
-      'loss',
-      'voltage',
-      'rail',
-      'beside',
-      'temperature_c',
-      'volts',
-      'after',
-    ],
-    answered,
+    undefined,
+    refused,
   )
 }
 
