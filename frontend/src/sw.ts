@@ -29,6 +29,7 @@ registerRoute(
     !/\.(pdf|zip|csv|ics)$|\/kept$/.test(url.pathname),
   new NetworkFirst({
     cacheName: ANSWERS,
+    networkTimeoutSeconds: 10, // whoever waits longer sees what was seen last, where there is such
     plugins: [
       {
         cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null),

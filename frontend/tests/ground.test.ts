@@ -15,7 +15,7 @@ const cache = {
   keys: () => Promise.resolve([...store.keys()].map((key) => ({ url: `http://here${key}` }))),
 }
 const put = vi.fn<(asked: { text: string }) => Promise<string>>()
-vi.mock('@/api/device/index', async (original) => ({ ...(await original<object>()), put }))
+vi.mock('@/api/device/work', async (original) => ({ ...(await original<object>()), put }))
 
 let heads: Record<string, string>
 let entries = 3
@@ -28,7 +28,7 @@ const server = vi.fn((url: string) => {
 })
 const fetched = () => server.mock.calls.map(([url]) => url)
 let ground: typeof import('@/api/device/ground')
-let device: typeof import('@/api/device/server')
+let device: typeof import('@/api/device/ready')
 
 beforeEach(async () => {
   localStorage.clear()
@@ -41,7 +41,7 @@ beforeEach(async () => {
   vi.stubGlobal('caches', { open: () => Promise.resolve(cache), match: () => Promise.resolve(undefined) })
   vi.resetModules()
   ground = await import('@/api/device/ground')
-  device = await import('@/api/device/server')
+  device = await import('@/api/device/ready')
 })
 const of = (job: string, begun = false) => ground.groundOf(job, 'm', begun)
 

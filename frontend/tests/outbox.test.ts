@@ -1,5 +1,15 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
+/** What a browser keeps files in. */
+const filed = new Map<string, unknown>()
+vi.mock('idb-keyval', () => ({
+  createStore: () => filed,
+  set: (key: string, value: unknown) => Promise.resolve(filed.set(key, value)),
+  get: (key: string) => Promise.resolve(filed.get(key)),
+  del: (key: string) => Promise.resolve(filed.delete(key)),
+  keys: () => Promise.resolve([...filed.keys()]),
+}))
+
 /** Locks as a browser gives them: each in its turn. */
 let last = Promise.resolve()
 const locks = { request: (_: string, work: () => Promise<void>) => (last = last.then(work, work)) }
@@ -15,7 +25,12 @@ type Outbox = typeof import('@/api/outbox')
 let outbox: Outbox
 const server = vi.fn<(request: Request | string, init?: RequestInit) => Promise<Response>>()
 const kept = () =>
-  JSON.parse(localStorage.getItem('outbox') ?? '[]') as { key: string; refused?: string; after?: string[] }[]
+  JSON.parse(localStorage.getItem('outbox') ?? '[]') as {
+    key: string
+    refused?: string
+    after?: string[]
+    file?: object
+  }[]
 const keyOf = (sent: Request | RequestInit | undefined) => new Headers(sent?.headers).get('Idempotency-Key')
 const keys = () => server.mock.calls.map(([request, init]) => keyOf(request instanceof Request ? request : init))
 
@@ -238,6 +253,97 @@ describe('whose it is', () => {
   })
 })
 
+describe('a photo', () => {
+  const left = () => [...filed.keys()]
+  const photo = (key: string, caption = 'TB1') => {
+    const form = new FormData()
+    form.append('photo', new File([`picture ${key}`], `${key}.jpg`, { type: 'image/jpeg' }))
+    form.append('caption', caption)
+    return new Request('http://here/api/jobs/1/photos', {
+      method: 'POST',
+      body: form,
+      headers: { 'Idempotency-Key': key },
+    })
+  }
+  const said = async (call: number) => {
+    const form = server.mock.calls[call]?.[1]?.body as FormData
+    return [await (form.get('photo') as File).text(), (form.get('photo') as File).name, form.get('caption')]
+  }
+  beforeEach(() => filed.clear())
+
+  it('waits with what it is of, and is sent once, with its own time', async () => {
+    await expect(outbox.fetchOrKeep(photo('p'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    await expect(outbox.fetchOrKeep(photo('q', 'J3'))).rejects.toBeInstanceOf(outbox.QueuedError)
+    expect([left(), kept().map((row) => row.file)]).toEqual([
+      ['p', 'q'],
+      [
+        { name: 'p.jpg', size: 9 },
+        { name: 'q.jpg', size: 9 },
+      ],
+    ])
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    await outbox.flush()
+    await outbox.flush()
+    expect([await said(0), await said(1)]).toEqual([
+      ['picture p', 'p.jpg', 'TB1'],
+      ['picture q', 'q.jpg', 'J3'],
+    ])
+    const headers = new Headers(server.mock.calls[0]?.[1]?.headers)
+    expect([keys(), headers.has('Waited-Seconds'), headers.has('Content-Type')]).toEqual([['p', 'q'], true, false])
+    expect(kept()).toEqual([])
+    await vi.waitFor(() => expect(left()).toEqual([]))
+  })
+
+  it('goes after those that were chosen before it', async () => {
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    await Promise.all(['p', 'q', 'r', 's'].map((key) => outbox.fetchOrKeep(photo(key))))
+    expect(keys()).toEqual(['p', 'q', 'r', 's'])
+  })
+
+  it('holds up nothing else, sent or waiting, and its time is when it was taken', async () => {
+    let free = () => {}
+    server.mockClear().mockImplementation((request) => {
+      if (!(request instanceof Request && request.url.endsWith('photos'))) return Promise.resolve(answer(200))
+      return new Promise((done) => (free = () => done(answer(200))))
+    })
+    const slow = outbox.fetchOrKeep(photo('p'))
+    await vi.waitFor(() => expect(keys()).toEqual(['p']))
+    expect((server.mock.calls[0]?.[0] as Request).headers.has('Waited-Seconds')).toBe(true)
+    await outbox.fetchOrKeep(write('a'))
+    free()
+    await slow
+    server.mockReset().mockRejectedValue(new TypeError('cut'))
+    await outbox.fetchOrKeep(photo('q')).catch(() => {})
+    await outbox.fetchOrKeep(write('b')).catch(() => {})
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    await outbox.flush()
+    expect(keys()).toEqual(['b', 'q'])
+  })
+
+  it('that is not kept any more says so, and goes with its member who signs out', async () => {
+    for (const key of ['p', 'q']) await outbox.fetchOrKeep(photo(key)).catch(() => {})
+    filed.clear()
+    await outbox.fetchOrKeep(photo('r')).catch(() => {})
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    outbox.discard('q')
+    await outbox.flush()
+    expect(keys()).toEqual(['r'])
+    expect(kept()).toMatchObject([{ key: 'p', refused: expect.stringContaining('not kept') as string }])
+    server.mockRejectedValue(new TypeError('cut'))
+    await outbox.fetchOrKeep(photo('s')).catch(() => {})
+    outbox.dropAll('orne')
+    await vi.waitFor(() => expect(left()).toEqual([]))
+  })
+
+  it('for which there is no room is sent at once or stays where it is', async () => {
+    vi.doMock('@/api/files', () => ({ keepFile: () => Promise.reject(new Error('full')), dropFile: () => {} }))
+    await asMember('orne')
+    const answered = await outbox.fetchOrKeep(photo('p'))
+    vi.doUnmock('@/api/files')
+    expect([answered.status, kept()]).toEqual([507, []])
+  })
+})
+
 describe('what never waits', () => {
   it.each(['/api/session', '/api/members', '/api/members/1'])('a password: %s', async (path) => {
     await expect(outbox.fetchOrKeep(write('a', path))).rejects.toBeInstanceOf(TypeError)
@@ -245,7 +351,7 @@ describe('what never waits', () => {
   })
 
   it('a file, and a read', async () => {
-    const file = write('a', '/api/jobs/1/photos', { headers: { 'Idempotency-Key': 'a', 'Content-Type': 'image/jpeg' } })
+    const file = write('a', '/api/job-file', { headers: { 'Idempotency-Key': 'a', 'Content-Type': 'image/jpeg' } })
     await expect(outbox.fetchOrKeep(file)).rejects.toBeInstanceOf(TypeError)
     await expect(outbox.fetchOrKeep(new Request('http://here/api/bench'))).rejects.toBeInstanceOf(TypeError)
     expect(kept()).toEqual([])

@@ -33,6 +33,15 @@ describe('the key of a write', () => {
     expect(other).not.toBe(first)
   })
 
+  it('is another for another file of the same name', async () => {
+    const send = vi.fn<Send>().mockRejectedValue(problem(503))
+    const { write } = writer(send)
+    const at = (lastModified: number) => ({ file: new File(['x'], 'image.jpg', { lastModified }) }) as never
+    for (const input of [at(1), at(1), at(2)]) await write(input)
+    const [first, again, other] = send.mock.calls.map(([, headers]) => headers['Idempotency-Key'])
+    expect([again === first, other === first]).toEqual([true, false])
+  })
+
   it('is another once it was answered: the same reading taken twice is two', async () => {
     const send = vi.fn<Send>().mockResolvedValue('ok')
     const { write } = writer(send)

@@ -200,6 +200,7 @@ class Whole(Kept):
         self.assertEqual(Job.objects.count(), before + 1)
         offline = self.told(9)
         page.open("/")
+        page.see("Wave-pool circulation pump")
         Acts(page, lambda: None).job(name, until="Replace")
         self.assertEqual(offline, self.told(10))
 

@@ -2,6 +2,8 @@
 
 import os
 import socket
+import tempfile
+from pathlib import Path
 from typing import Any
 
 import psutil
@@ -10,14 +12,16 @@ from django.core.servers.basehttp import ThreadedWSGIServer
 from django.test.testcases import LiveServerThread
 from selenium.webdriver.common.keys import Keys
 
+from dusky_heron.asfound.models import Photo
 from dusky_heron.assessment.models import Reading
 from dusky_heron.discharge.actions import note_charge
 from dusky_heron.discharge.schemas import ChargeIn
 from dusky_heron.discharge.states import ChargeState
-from dusky_heron.jobs.models import Position
+from dusky_heron.jobs.models import Job, Position
 from dusky_heron.workshops.actions import found_workshop
 from dusky_heron.workshops.models import Member
 from tests import some
+from tests.api.test_asfound import picture
 from tests.browser.base import BrowserTest
 from tests.databases import PASSWORD
 
@@ -27,6 +31,14 @@ KEPT = """
         const all = await Promise.all((await kept.keys()).map(async (key) => (await kept.match(key)).text()))
         done(all.join())
     })
+"""
+FILES_LEFT = """
+    const done = arguments[0]
+    const opened = indexedDB.open('files')
+    opened.onsuccess = () => {
+        const asked = opened.result.transaction('waiting').objectStore('waiting').count()
+        asked.onsuccess = () => { opened.result.close(); done(asked.result) }
+    }
 """
 CONTROLLED = "return navigator.serviceWorker.controller !== null"
 
@@ -261,3 +273,51 @@ class Offline(Cut):
         self.assertNotIn(PASSWORD, self.left_here())
         self.mend()
         self.browser.get_log("browser")
+
+
+class PhotosWait(Cut):
+    """A photo taken with no server is there at once, outlives the page, and goes once, with its own time."""
+
+    def choose(self, folder: str, *sizes: int) -> None:
+        files = [Path(folder) / f"{size}.png" for size in sizes]
+        for file, size in zip(files, sizes, strict=True):
+            file.write_bytes(picture("PNG", (size, 300)))
+        self.browser.find_element("css selector", "input[type=file]").send_keys("\n".join(map(str, files)))
+
+    def drawn(self) -> list[int]:
+        """How wide the pictures are drawn of the photos that wait."""
+        return list(self.browser.execute_script("return [...document.querySelectorAll('canvas')].map((one) => one.height)"))
+
+    def test_two_wait_and_one_is_taken_out(self) -> None:
+        page = self.sign_in()
+        page.until(lambda: self.browser.execute_script(CONTROLLED))
+        path = f"/jobs/{Job.objects.get(number=1).id}/found"
+        page.open(path)
+        page.see("No photo yet")
+        self.cut()
+        with tempfile.TemporaryDirectory() as folder:
+            page.fill("Photo of", "TB1")
+            self.choose(folder, 400)
+            page.see("TB1 not sent yet", "1 entry waits in this browser", "a photo, 0.0 MB, since", "room for")
+            page.fill("Photo of", "tray")
+            self.choose(folder, 600, 960)
+            page.see("tray 1 not sent yet", "tray 2 not sent yet", "3 photos")
+        page.until(lambda: self.drawn() == [360, 240, 150])  # 300 high each, 480 wide
+        page.open(path)
+        page.see("TB1 not sent yet", "tray 2 not sent yet")
+        page.until(lambda: self.drawn() == [360, 240, 150])
+        self.assert_axe_clean("photos that wait")
+        taken_out = self.browser.find_elements("xpath", "//li[contains(., 'tray 1')]//button")[0]
+        taken_out.click()
+        page.see("Press again: Take it out")
+        taken_out.click()
+        page.until(lambda: "tray 1" not in page.text())
+        self.assertFalse(Photo.objects.filter(job__number=1).exists())
+        self.mend()
+        page.until(lambda: "not sent yet" not in page.text() and "No connection" not in page.text())
+        page.see("TB1 0 points", "tray 2 0 points")
+        kept = list(Photo.objects.filter(job__number=1).order_by("sequence"))
+        self.assertEqual([(one.caption, one.width) for one in kept], [("TB1", 400), ("tray 2", 960)])
+        self.assertTrue(all(some(one.taken_at) < one.at for one in kept))
+        self.assertEqual(self.browser.execute_async_script(FILES_LEFT), 0)
+        self.browser.get_log("browser")  # says that the server was gone, which it was

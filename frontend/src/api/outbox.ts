@@ -1,6 +1,6 @@
-import { workHere, worksHere } from './device'
+import { worksHere } from './device'
 import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, readSince, written } from './device/ground'
-import { beginsJob, readHere, ready, writeHere } from './device/server'
+import { beginsJob, readHere, ready, writeHere } from './device/ready'
 import { computed, ref } from 'vue'
 import { ahead, unanswered } from './offline'
 import { knew, seenEntries } from './seen'
@@ -20,6 +20,8 @@ export interface Waiting {
   refused?: string
   /** The page it was written on, which names its job. */
   about?: string
+  /** A photo, which is kept beside this by the same key; what goes with it is the body. */
+  file?: { name: string; size: number }
   /** The job that it begins, as this device has named it, and as the server will. */
   begins?: string
 }
@@ -28,6 +30,8 @@ const STORE = 'outbox'
 const AGAIN_MS = 4_000
 const REREAD_MS = 10_000
 const NOT_THERE = [502, 503, 504]
+const PHOTO = /^\/api\/jobs\/[^/]+\/photos$/
+const files = () => import('./files')
 const SECRET = /^\/api\/(session|members)/ // what carries a password is sent now or not at all
 /** What waits; what cannot be read is laid aside, so that the page opens and nothing is thrown away. */
 function read(): Waiting[] {
@@ -102,6 +106,8 @@ window.addEventListener('storage', (event) => event.key === STORE && (all.value 
 export function sendFor(id: string, csrf: () => string): void {
   member.value = id
   token = csrf
+  if (all.value.some((one) => one.file))
+    void files().then(({ tidyFiles }) => tidyFiles(all.value.map((one) => one.key)))
   void flush()
 }
 
@@ -113,13 +119,21 @@ export function whenSent(handler: () => unknown): () => void {
 
 /** Drops what a member who signs out did not send. */
 export function dropAll(id: string): void {
+  const theirs = [...read(), ...onItsWay()].filter((one) => one.member === id)
+  theirs.forEach(dropItsFile)
   keep((now) => now.filter((one) => one.member !== id))
   forgetWritten(id)
   noteOnItsWay(onItsWay().filter((one) => one.member !== id))
 }
 
 export function discard(key: string): void {
+  read()
+    .filter((one) => one.key === key)
+    .forEach(dropItsFile)
   keep((now) => now.filter((one) => one.key !== key))
+}
+function dropItsFile(one: Waiting): void {
+  if (one.file) void files().then(({ dropFile }) => dropFile(one.key))
 }
 
 /** What the server itself says with a status that else comes from whatever stands before it: it is there, and does not do it now. */
@@ -134,26 +148,41 @@ async function saysItself(response: Response): Promise<Says> {
 
 /** A server that hangs is none: whoever waits longer for its answer than it works on one (30 s) hears so. */
 const LONGEST_MS = 35_000
-function inTime(request: Request | string, init: RequestInit = {}): Promise<Response> {
+const PHOTO_MS = 240_000 // 20 MB, the most there is, at 0.7 Mbit/s
+function inTime(request: Request | string, init: RequestInit = {}, longest = LONGEST_MS): Promise<Response> {
   const late = new AbortController()
-  const timer = setTimeout(() => late.abort(), LONGEST_MS)
+  const timer = setTimeout(() => late.abort(), longest)
   const signal = typeof request === 'string' ? late.signal : AbortSignal.any([request.signal, late.signal])
   return fetch(request, { ...init, signal }).finally(() => clearTimeout(timer))
 }
 
-const post = (one: Waiting) =>
-  inTime(one.url, {
+const NOT_KEPT = { detail: 'The photo is not kept in this browser any more: add it again.' }
+async function post(one: Waiting): Promise<Response> {
+  const body = one.file ? await formOf(one) : one.body || undefined
+  if (body === null) return Response.json(NOT_KEPT, { status: 410 })
+  const init = {
     method: one.method,
-    body: one.body || undefined,
+    body,
     headers: {
       'Idempotency-Key': one.key,
       'X-CSRFToken': token(),
       'Waited-Seconds': String((Date.now() - Date.parse(one.at)) / 1000),
       'Sent-At': String(Date.now() + ahead.value),
       ...knew(one),
-      ...(one.body ? { 'Content-Type': 'application/json' } : {}),
+      ...(typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}),
     },
-  })
+  }
+  return inTime(one.url, init, one.file ? PHOTO_MS : LONGEST_MS)
+}
+/** A photo that waits with what goes with it; null where it is kept no more. */
+async function formOf(one: Waiting): Promise<FormData | null> {
+  const file = await (await files()).fileOf(one.key)
+  if (!file) return null
+  const form = new FormData()
+  form.append('photo', file, one.file?.name)
+  for (const [name, text] of Object.entries(JSON.parse(one.body) as Record<string, string>)) form.append(name, text)
+  return form
+}
 
 /** What was read before is read again, as long as that may take. */
 async function reread(): Promise<void> {
@@ -161,10 +190,17 @@ async function reread(): Promise<void> {
   await Promise.race([Promise.all(sent.map((handler) => handler())), longest])
 }
 
-/** Sends what waits, oldest first, one tab at a time; stops at the first that gets no answer. */
+/** Sends what waits, oldest first, one tab at a time; stops at the first that gets no answer. Photos, which take long, hold up none. */
 export async function flush(): Promise<void> {
-  await navigator.locks.request(STORE, async () => {
-    for (const one of read().filter((row) => row.member === member.value && !row.refused)) {
+  await sendThose(false)
+  photosGo ??= sendThose(true).finally(() => (photosGo = undefined))
+  await photosGo
+}
+let photosGo: Promise<void> | undefined
+const waits = (one: Waiting, photos: boolean) => one.member === member.value && !one.refused && !!one.file === photos
+async function sendThose(photos: boolean): Promise<void> {
+  await navigator.locks.request(photos ? `${STORE}, photos` : STORE, async () => {
+    for (const one of read().filter((row) => waits(row, photos))) {
       if (!read().some((row) => row.key === one.key)) continue // taken out meanwhile
       let response: Response
       try {
@@ -201,7 +237,7 @@ setInterval(() => waiting.value.some((one) => !one.refused) && void flush(), AGA
 window.addEventListener('online', () => void flush())
 
 const noRoom = () => {
-  const detail = 'The server does not answer, and this browser has no room to keep more: leave it in its field.'
+  const detail = 'The server does not answer, and this browser has no room to keep more: leave it where it is.'
   return Response.json({ type: 'no-room', title: 'No room', status: 507, detail, errors: [] }, { status: 507 })
 }
 
@@ -221,7 +257,7 @@ async function readOrWork(request: Request): Promise<Response> {
     failed = error
   }
   unanswered.value ??= new Date()
-  if (worksHere(request)) return workHere(request)
+  if (worksHere(request)) return (await import('./device/work')).workHere(request)
   if (seen?.ok && !ready.value) {
     beginning ??= readHere(request, member.value, waiting.value).finally(() => (beginning = undefined))
     return seen // and read again once it is open
@@ -235,8 +271,9 @@ async function readOrWork(request: Request): Promise<Response> {
 const typedAt = new Map<string, number>()
 export const wasTyped = (key: string, at: number) => typedAt.set(key, at)
 
-/** Writes go one after the other, as they were typed: none overtakes another that a network holds up. */
+/** Writes go one after the other, as they were typed: none overtakes another that a network holds up. Photos go so by themselves. */
 let turn: Promise<unknown> = Promise.resolve()
+let photoTurn: Promise<unknown> = Promise.resolve()
 const MOMENT_S = 1 // what waited longer for its turn says when it was typed
 
 /** Fetches; a write with a key that gets no answer, or comes behind one that waits, waits itself. */
@@ -246,35 +283,62 @@ export async function fetchOrKeep(request: Request): Promise<Response> {
   const plain =
     !SECRET.test(path) &&
     (!request.headers.get('Content-Type') || request.headers.get('Content-Type')?.startsWith('application/json'))
+  const photo = PHOTO.test(path)
   if (request.method === 'GET' && member.value) return readOrWork(request)
-  if (!key || !plain || !member.value) return fetch(request)
+  if (!key || !(plain || photo) || !member.value) return fetch(request)
   const typed = typedAt.get(key) ?? Date.now()
   typedAt.delete(key)
-  const body = await request.clone().text()
   const row: Waiting = {
     member: member.value,
     key,
     method: request.method,
     url: path,
-    body,
     at: new Date(typed).toISOString(),
     seen: seenEntries.value,
     after: flying.value.map((one) => one.key).filter((one) => one !== key),
     about: location.pathname,
+    ...(await (photo ? inItsTurn(() => takePhoto(request, key)) : takeText(request))),
   }
   flying.value = [...flying.value.filter((one) => one.key !== key), row]
   setOut(row)
-  const mine = turn.then(() => sendOrKeep(request, row)).finally(() => arrived(key))
-  turn = mine.catch(() => undefined)
+  const mine = Promise.all(photo ? [turn, photoTurn] : [turn])
+    .then(() => sendOrKeep(request, row, photo))
+    .finally(() => {
+      arrived(key)
+      if (!read().some((one) => one.key === key)) dropItsFile(row)
+    })
+  const done = mine.catch(() => undefined)
+  if (photo) photoTurn = done
+  else turn = done
   return mine
 }
+const takeText = async (request: Request) => ({ body: await request.clone().text() })
+let taking: Promise<unknown> = Promise.resolve()
+/** Of several photos at once the first is taken first. */
+function inItsTurn<T>(take: () => Promise<T>): Promise<T> {
+  const mine = taking.then(take)
+  taking = mine.catch(() => undefined)
+  return mine
+}
+/** A photo is kept before it is sent, where there is room for it. */
+async function takePhoto(request: Request, key: string): Promise<Pick<Waiting, 'body' | 'file'>> {
+  const form = await request.clone().formData()
+  const { name, size } = form.get('photo') as File
+  const { keepFile } = await files()
+  const kept = await keepFile(key, form.get('photo') as File).then(
+    () => true,
+    () => false,
+  )
+  form.delete('photo')
+  return { body: JSON.stringify(Object.fromEntries(form)), ...(kept ? { file: { name, size } } : {}) }
+}
 
-async function sendOrKeep(request: Request, row: Waiting): Promise<Response> {
+async function sendOrKeep(request: Request, row: Waiting, photo: boolean): Promise<Response> {
   const { key } = row
-  const behind = () => waiting.value.some((one) => !one.refused && one.key !== key)
-  if (behind()) await flush()
+  const behind = () => waiting.value.some((one) => !one.refused && one.key !== key && (photo || !one.file))
+  if (behind()) await (photo ? flush() : sendThose(false))
   const waited = (Date.now() - Date.parse(row.at)) / 1000
-  if (waited > MOMENT_S) request.headers.set('Waited-Seconds', String(waited))
+  if (photo || waited > MOMENT_S) request.headers.set('Waited-Seconds', String(waited))
   const about = { ...knew(row), 'Sent-At': String(Date.now() + ahead.value) } // a network may hold it up
   for (const [name, value] of Object.entries(about)) request.headers.set(name, value)
   const theirs = row.member === member.value // who signed in meanwhile sends nothing of theirs
@@ -282,7 +346,7 @@ async function sendOrKeep(request: Request, row: Waiting): Promise<Response> {
   if (theirs && !behind()) {
     try {
       beforeWriting(row)
-      const response = await inTime(request)
+      const response = await inTime(request, {}, photo ? PHOTO_MS : LONGEST_MS)
       if (!NOT_THERE.includes(response.status) || (await saysItself(response))) {
         written(key)
         return response
@@ -292,12 +356,13 @@ async function sendOrKeep(request: Request, row: Waiting): Promise<Response> {
     }
   }
   try {
+    if (photo && !row.file) return noRoom()
     keep((now) => (now.some((one) => one.key === key) ? now : [...now, row]))
   } catch {
     return noRoom()
   }
   notWritten(key)
-  const here = await writeHere(row, waiting.value)
+  const here = photo ? undefined : await writeHere(row, waiting.value)
   if (!here) throw new QueuedError()
   if (!here.ok)
     discard(key) // what it says stands where it was typed

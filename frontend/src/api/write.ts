@@ -12,6 +12,10 @@ export type NamesOf<Input> = Input extends File
     ? (keyof Input & string) | `${keyof Input & string}.${string}`
     : string
 
+/** A file is told from another by what a browser knows of it. */
+const plain = (_: string, value: unknown) =>
+  value instanceof File ? [value.name, value.size, value.lastModified] : value
+
 let askCode: (sentence: string) => Promise<boolean> = () => Promise.resolve(false)
 /** What asks for a code of the second factor when a signature wants one; answers whether it was given. */
 export function whenCodeAsked(handler: (sentence: string) => Promise<boolean>): void {
@@ -60,7 +64,7 @@ export function useWrite<Input, Output>(
 
   async function write(input: Input): Promise<Output | undefined> {
     if (pending.value) return undefined
-    const text = JSON.stringify(input)
+    const text = JSON.stringify(input, plain)
     if (text !== last) [key, last] = [newKey(), text]
     pending.value = true
     const sent = once(input)

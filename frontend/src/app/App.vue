@@ -4,19 +4,21 @@ import { computed, defineAsyncComponent, onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { cookie, whenSignedOut } from '@/api/client'
 import { keepRules } from '@/api/device'
-import { beginServer, readyThen } from '@/api/device/server'
+import { beginServer, readyThen } from '@/api/device/ready'
 import { cut, keepFor, lockSeen } from '@/api/offline'
-import { sendFor, whenSent } from '@/api/outbox'
+import { sendFor, waiting, whenSent } from '@/api/outbox'
+import { whenCodeAsked } from '@/api/write'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
-import CodeDialog from '@/features/session/CodeDialog.vue'
-import FactorDemanded from '@/features/session/FactorDemanded.vue'
 import { useMe } from '@/features/session/queries'
-import SignIn from '@/features/session/SignIn.vue'
 import BrandMark from '@/ui/BrandMark.vue'
-import ConnectionNote from './ConnectionNote.vue'
 import ReachLetters from './ReachLetters.vue'
 import { useShortcuts } from './shortcuts'
 
+// What most pages begin without comes when it is needed.
+const SignIn = defineAsyncComponent(() => import('@/features/session/SignIn.vue'))
+const FactorDemanded = defineAsyncComponent(() => import('@/features/session/FactorDemanded.vue'))
+const ConnectionNote = defineAsyncComponent(() => import('./ConnectionNote.vue'))
+const CodeDialog = defineAsyncComponent(() => import('@/features/session/CodeDialog.vue'))
 const KeysDialog = defineAsyncComponent(() => import('./KeysDialog.vue'))
 const MemberMenu = defineAsyncComponent(() => import('@/features/session/MemberMenu.vue'))
 const { data: me, isLoading } = useMe()
@@ -41,6 +43,16 @@ watch(
 onScopeDispose(whenSent(() => queries.invalidateQueries()))
 readyThen(() => queries.invalidateQueries())
 watch(cut, (gone) => gone && me.value && void beginServer())
+const codeAsked = ref<(given: boolean) => void>()
+whenCodeAsked(
+  () =>
+    new Promise((resolve) => {
+      codeAsked.value = (given) => {
+        codeAsked.value = undefined
+        resolve(given)
+      }
+    }),
+)
 whenSignedOut(() => {
   expired.value = me.value !== undefined
   void lockSeen()
@@ -97,9 +109,9 @@ const here = computed(
         <span v-else class="flex-1" />
         <MemberMenu class="max-lg:ml-auto" :me @keys="keysShown = true" />
       </header>
-      <ConnectionNote />
+      <ConnectionNote v-if="cut || waiting.length" />
       <RouterView />
-      <CodeDialog />
+      <CodeDialog v-if="codeAsked" @done="codeAsked" />
       <ReachLetters />
       <KeysDialog v-if="keysShown" @close="keysShown = false" />
     </div>

@@ -1,14 +1,36 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { clockTime, megabytes } from '@/api/measures'
 import { cut, unanswered } from '@/api/offline'
 import { discard, waiting, type Waiting } from '@/api/outbox'
 
-/** Whether the server answers, what waits in this browser to be sent, and what was refused; nothing when all is well. */
+/** Whether the server answers, what waits in this browser to be sent, and what was refused: there is one of it. */
 const open = ref(false)
 const pending = computed(() => waiting.value.filter((one) => !one.refused))
 const refused = computed(() => waiting.value.filter((one) => one.refused))
 const since = computed(() => unanswered.value?.toLocaleTimeString('en-GB', { timeStyle: 'short' }))
+const photos = computed(() => pending.value.filter((one) => one.file))
+const room = ref('')
+watch(
+  () => photos.value.length,
+  async (some) => {
+    if (!some || !('storage' in navigator)) return
+    const { quota = 0, usage = 0 } = await navigator.storage.estimate()
+    room.value = `room for ${megabytes(Math.max(0, quota - usage))} more`
+  },
+  { immediate: true },
+)
+const kept = computed(() => {
+  const size = photos.value.reduce((sum, one) => sum + (one.file?.size ?? 0), 0)
+  const oldest = clockTime(photos.value[0]?.at ?? '')
+  return [
+    `${photos.value.length === 1 ? 'a photo' : `${photos.value.length} photos`}, ${megabytes(size)}, since ${oldest}`,
+    room.value,
+  ]
+    .filter(Boolean)
+    .join('; ')
+})
 const meant = ref('')
 const queries = useQueryClient()
 /** What was refused goes at once; what would still be sent is asked about first. */
@@ -34,11 +56,7 @@ function says(one: Waiting): string {
 </script>
 
 <template>
-  <aside
-    v-if="cut || waiting.length"
-    class="border-b-2 border-ochre bg-ochre-w px-5 py-1.5 print:hidden"
-    aria-label="Connection"
-  >
+  <aside class="border-b-2 border-ochre bg-ochre-w px-5 py-1.5 print:hidden" aria-label="Connection">
     <div class="flex flex-wrap items-center gap-x-4">
       <p role="status" class="font-semibold">
         <template v-if="cut"
@@ -48,6 +66,7 @@ function says(one: Waiting): string {
           >{{ pending.length }} {{ pending.length === 1 ? 'entry waits' : 'entries wait' }} in this browser to be
           sent.</template
         >
+        <span v-if="photos.length" class="font-normal">&nbsp;{{ kept }}.</span>
         <span v-if="refused.length" class="text-danger"> {{ refused.length }} refused.</span>
       </p>
       <button

@@ -1,8 +1,8 @@
-import { ref } from 'vue'
 import type { Waiting } from '../outbox'
 import { knew } from '../seen'
 import { groundOf, jobAsked } from './ground'
-import { byRules, put, workedBy } from './index'
+import { beginsJob, opened, ready } from './ready'
+import { byRules, put, workedBy } from './work'
 
 /** The server on this device: it stands on what is kept of a job, has done what waits to be sent, and answers as the server would. */
 const ABOUT =
@@ -21,20 +21,10 @@ interface Given {
   body: unknown
 }
 
-/** Whether the server on this device has answered, so that its next answer comes at once. */
-export const ready = ref(false)
-let whenReady: () => unknown = () => undefined
-export const readyThen = (handler: () => unknown) => (whenReady = handler)
-
-/** Opens it as soon as the connection goes, where all that it needs is kept. */
-export async function beginServer(): Promise<void> {
+/** Opens it, where all that it needs is kept. */
+export async function begin(): Promise<void> {
   if (ready.value || !('caches' in window) || !(await caches.match('/static/worked/manifest.json'))) return
   await inTurn(() => put({ text: '{"ground":null,"requests":[]}' })).then(opened, () => undefined)
-}
-function opened(): void {
-  if (ready.value) return
-  ready.value = true
-  whenReady()
 }
 
 /** What it stands on, and which of the writes that wait were put to it, in their order, and taken. */
@@ -54,8 +44,7 @@ const asSent = (one: Waiting): Sent => ({
 
 /** What is to be done of what waits before a question about a job is answered: its own, and every job begun here. */
 const about = (job: string, writes: Waiting[]) =>
-  writes.filter((one) => !one.refused && (beginsJob(one) || jobAsked(one.url, one.about ?? '') === job))
-export const beginsJob = (one: Waiting) => one.method === 'POST' && one.url === '/api/jobs'
+  writes.filter((one) => !one.refused && !one.file && (beginsJob(one) || jobAsked(one.url, one.about ?? '') === job))
 
 /** Questions one after the other: each finds what the one before left. */
 function inTurn<T>(work: () => Promise<T>): Promise<T> {
@@ -104,7 +93,7 @@ export function readHere(request: Request, member: string, writes: Waiting[]): P
  * see it otherwise, or the device is not open.
  */
 export function writeHere(one: Waiting, writes: Waiting[]): Promise<Response | undefined> {
-  if (!ready.value || !ABOUT.test(one.url)) return Promise.resolve(undefined)
+  if (!ABOUT.test(one.url)) return Promise.resolve(undefined)
   const earlier = writes.filter((other) => other.key !== one.key)
   const job = jobAsked(one.url, one.about ?? '')
   return inTurn(() => askOf(job, one.member, [...earlier, one])).then(

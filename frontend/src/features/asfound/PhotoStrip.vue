@@ -1,48 +1,52 @@
 <script setup lang="ts">
-import { ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
+import { underWay, waiting, type Waiting } from '@/api/outbox'
+import { saysElsewhere } from '@/api/write'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
-import { useAddPhoto } from './queries'
+import { useAddPhotos } from './queries'
+import UnsentPhoto from './UnsentPhoto.vue'
 
 /** The photos of a job; from the phone's camera or from a file. */
 const { jobId, photos } = defineProps<{ jobId: string; photos: Schemas['PhotoOut'][] }>()
 const emit = defineEmits<{ open: [id: string] }>()
-const { write, pending, at, general } = useAddPhoto(jobId)
+const { add, problem } = useAddPhotos(jobId)
+const mine = (one: Waiting) => one.url === `/api/jobs/${jobId}/photos` && one.file !== undefined
+const waits = computed(() => waiting.value.filter(mine))
+const going = computed(() =>
+  underWay.value.filter((one) => mine(one) && !waits.value.some((other) => other.key === one.key)),
+)
 const caption = ref('')
 const points = (photo: Schemas['PhotoOut']) => {
   const marked = photo.points.filter((point) => !point.struck).length
   return `${marked} ${marked === 1 ? 'point' : 'points'}`
 }
 const picker = useTemplateRef<HTMLInputElement>('picker')
-const left = ref(0)
-/** One after another; a single one is opened for its points, of several none. */
+const refused = () => problem.value !== undefined
+const SOON_MS = 5_000
+/** Each goes behind the form; a single one that is kept soon is opened for its points, of several none. */
 async function send(event: Event) {
   const input = event.target as HTMLInputElement
   const files = [...(input.files ?? [])]
-  input.value = ''
-  left.value = files.length
-  for (const photo of files) {
-    const numbered = files.length > 1 ? ` ${files.length - left.value + 1}` : ''
-    const kept = await write({ photo, caption: caption.value && `${caption.value}${numbered}` })
-    if (!kept) break
-    left.value -= 1
-    if (files.length === 1) emit('open', kept.id)
-  }
-  if (!left.value) caption.value = ''
-  left.value = 0
+  const typed = caption.value
+  const begun = Date.now()
+  input.value = caption.value = ''
+  problem.value = undefined
+  const numbered = (index: number) => (typed && files.length > 1 ? `${typed} ${index + 1}` : typed)
+  const kept = await Promise.all(files.map((photo, index) => add(photo, numbered(index))))
+  if (refused()) caption.value ||= typed
+  else if (files.length === 1 && kept[0] && Date.now() - begun < SOON_MS) emit('open', kept[0].id)
 }
 </script>
 
 <template>
   <section aria-label="Photos">
     <div class="grid items-start gap-3 sm:grid-cols-[minmax(0,1fr)_auto]">
-      <TextField v-model="caption" label="Photo of" :error="at('caption')" />
+      <TextField v-model="caption" label="Photo of" :error="problem?.at('caption')" />
       <div class="sm:mt-6">
-        <ActionButton :disabled="pending" @click="picker?.click()">{{
-          pending ? (left > 1 ? `Keeping ${left} photos …` : 'Keeping the photo …') : 'Add photos'
-        }}</ActionButton>
+        <ActionButton @click="picker?.click()">Add photos</ActionButton>
         <input
           ref="picker"
           class="sr-only"
@@ -55,8 +59,14 @@ async function send(event: Event) {
         />
       </div>
     </div>
-    <ProblemNote class="mt-3" :sentence="at('photo') || general" />
-    <ul v-if="photos.length" class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-2">
+    <ProblemNote
+      class="mt-3"
+      :sentence="problem && (problem.at('photo') ?? saysElsewhere(problem.problem, ['caption']))"
+    />
+    <ul
+      v-if="photos.length || waits.length || going.length"
+      class="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-3 xl:grid-cols-2"
+    >
       <li v-for="photo in photos" :key="photo.id">
         <button class="block w-full text-left" @click="emit('open', photo.id)">
           <img
@@ -74,6 +84,8 @@ async function send(event: Event) {
           >
         </button>
       </li>
+      <UnsentPhoto v-for="one in going" :key="one.key" :one going />
+      <UnsentPhoto v-for="one in waits" :key="`${one.key} waits`" :one />
     </ul>
     <p v-else class="mt-3">No photo yet. One of the whole, one of each terminal block, before a wire is moved.</p>
   </section>

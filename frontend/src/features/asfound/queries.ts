@@ -1,7 +1,9 @@
-import { useQuery } from '@tanstack/vue-query'
-import { ask, client, type Schemas } from '@/api/client'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { shallowRef } from 'vue'
+import { ask, client, ProblemError, type Schemas } from '@/api/client'
 import { useLines } from '@/api/lines'
-import { useWrite } from '@/api/write'
+import { landed } from '@/api/outbox'
+import { newKey, useWrite } from '@/api/write'
 
 export function useFound(job_id: string) {
   return useQuery({
@@ -16,23 +18,35 @@ export function useAddLines(job_id: string) {
   )
 }
 
-export function useAddPhoto(job_id: string) {
-  return useWrite(
-    ({ photo, caption }: { photo: File; caption: string }, headers) => {
-      const form = new FormData()
-      form.append('photo', photo)
-      form.append('caption', caption)
-      return ask(
+/** Photos of a job: each is sent by itself, behind the form, and stands in its place meanwhile. */
+export function useAddPhotos(job_id: string) {
+  const queries = useQueryClient()
+  const problem = shallowRef<ProblemError>()
+  async function add(photo: File, caption: string) {
+    const key = newKey()
+    const form = new FormData()
+    form.append('photo', photo)
+    form.append('caption', caption)
+    try {
+      const kept = await ask(
         client.POST('/api/jobs/{job_id}/photos', {
           params: { path: { job_id } },
           body: { photo: '', caption },
           bodySerializer: () => form,
-          headers,
+          headers: { 'Idempotency-Key': key },
         }),
       )
-    },
-    ['photo', 'caption'],
-  )
+      await queries.invalidateQueries()
+      return kept
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      if (error.problem.type !== 'queued') problem.value = error
+      return undefined
+    } finally {
+      landed(key)
+    }
+  }
+  return { add, problem }
 }
 
 export function useMarkPoint(photo_id: string) {

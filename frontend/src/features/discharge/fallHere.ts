@@ -1,6 +1,7 @@
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Schemas } from '@/api/client'
-import { fallHere, NotRead, writtenWithin } from '@/api/device'
+import { writtenWithin } from '@/api/device'
+import { fallHere, NotRead } from '@/api/device/work'
 import { waiting } from '@/api/outbox'
 import { fallsHere, type FoundHere } from '@/api/unsent'
 

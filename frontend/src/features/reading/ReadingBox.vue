@@ -3,14 +3,23 @@ import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { ProblemError } from '@/api/client'
 import { opening } from '@/api/device'
 import { useShortcuts } from '@/app/shortcuts'
-import ReadingAnswer from './ReadingAnswer.vue'
-import DoubtKeys from './DoubtKeys.vue'
-import ReadTokens from './ReadTokens.vue'
 import WorkedHere from '@/ui/WorkedHere.vue'
 import { useReading } from './queries'
 
 /** Type what is printed; the answer stands in place, before any job exists. Opens with / on every screen. */
 const { large } = defineProps<{ large?: boolean }>()
+// What stands in place once something was typed is fetched when somebody is about to.
+const parts = [
+  () => import('./ReadingAnswer.vue'),
+  () => import('./DoubtKeys.vue'),
+  () => import('./ReadTokens.vue'),
+] as const
+const [ReadingAnswer, DoubtKeys, ReadTokens] = [
+  defineAsyncComponent(parts[0]),
+  defineAsyncComponent(parts[1]),
+  defineAsyncComponent(parts[2]),
+]
+const ready = () => void Promise.allSettled(parts.map((part) => part()))
 const PutDialog = defineAsyncComponent(() => import('./PutDialog.vue'))
 const text = ref('')
 const putting = ref(false)
@@ -52,6 +61,7 @@ function leave() {
           maxlength="300"
           class="w-full bg-transparent py-2 outline-none placeholder:font-sans placeholder:text-base placeholder:text-slate5"
           :class="large ? 'font-mono text-lead' : 'font-mono'"
+          @focus.once="ready"
           @keydown.enter.prevent="enter"
           @keydown.escape.prevent="leave"
         />

@@ -1,34 +1,23 @@
 <script setup lang="ts">
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { onMounted, ref, useTemplateRef } from 'vue'
 import { ask, client, ProblemError } from '@/api/client'
-import { whenCodeAsked } from '@/api/write'
 import ActionButton from '@/ui/ActionButton.vue'
 import TextField from '@/ui/TextField.vue'
 
 /** Asks for a code of the second factor when a signature wants one, over whatever dialog is open. */
+const emit = defineEmits<{ done: [given: boolean] }>()
 const sheet = useTemplateRef<HTMLDialogElement>('sheet')
 const field = useTemplateRef('field')
 const code = ref('')
 const wrong = ref('')
-const open = ref(false)
-let settle: (given: boolean) => void = () => {}
-
-whenCodeAsked(async () => {
-  code.value = wrong.value = ''
-  open.value = true
-  await nextTick()
+onMounted(() => {
   sheet.value?.showModal()
   field.value?.focus()
-  return new Promise<boolean>((resolve) => (settle = resolve))
 })
-function end(given: boolean) {
-  open.value = false
-  settle(given)
-}
 async function give() {
   try {
     await ask(client.POST('/api/session/code', { body: { code: code.value } }))
-    end(true)
+    emit('done', true)
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     wrong.value = error.at('code') ?? error.message
@@ -41,11 +30,10 @@ async function give() {
 <template>
   <Teleport to="body">
     <dialog
-      v-if="open"
       ref="sheet"
       class="m-auto w-full max-w-sm border-t-4 border-ochre bg-paper p-5 text-ink backdrop:bg-ink/40 sm:p-6"
       aria-labelledby="code-asked"
-      @cancel.prevent="end(false)"
+      @cancel.prevent="emit('done', false)"
       @keydown.stop
     >
       <form novalidate @submit.prevent="give">
@@ -62,7 +50,7 @@ async function give() {
         />
         <div class="mt-4 flex flex-wrap gap-3">
           <ActionButton primary type="submit">Sign</ActionButton>
-          <ActionButton @click="end(false)">Cancel</ActionButton>
+          <ActionButton @click="emit('done', false)">Cancel</ActionButton>
         </div>
       </form>
     </dialog>
