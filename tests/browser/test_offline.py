@@ -298,7 +298,7 @@ class PhotosWait(Cut):
         with tempfile.TemporaryDirectory() as folder:
             page.fill("Photo of", "TB1")
             self.choose(folder, 400)
-            page.see("TB1 not sent yet", "1 entry waits in this browser", "a photo, 0.0 MB, since", "room for")
+            page.see("TB1 not sent yet", "1 entry waits in this browser", "a photo, ", " kB, since", "room for")
             page.fill("Photo of", "tray")
             self.choose(folder, 600, 960)
             page.see("tray 1 not sent yet", "tray 2 not sent yet", "3 photos")

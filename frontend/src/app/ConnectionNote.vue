@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { clockTime, megabytes } from '@/api/measures'
+import { clockTime, roomFor } from '@/api/measures'
 import { cut, unanswered } from '@/api/offline'
 import { discard, waiting, type Waiting } from '@/api/outbox'
 
@@ -17,7 +17,7 @@ watch(
   async (some) => {
     if (!some || !('storage' in navigator)) return
     const { quota = 0, usage = 0 } = await navigator.storage.estimate()
-    room.value = `room for ${megabytes(Math.max(0, quota - usage))} more`
+    room.value = `room for ${roomFor(Math.max(0, quota - usage))} more`
   },
   { immediate: true },
 )
@@ -25,7 +25,7 @@ const kept = computed(() => {
   const size = photos.value.reduce((sum, one) => sum + (one.file?.size ?? 0), 0)
   const oldest = clockTime(photos.value[0]?.at ?? '')
   return [
-    `${photos.value.length === 1 ? 'a photo' : `${photos.value.length} photos`}, ${megabytes(size)}, since ${oldest}`,
+    `${photos.value.length === 1 ? 'a photo' : `${photos.value.length} photos`}, ${roomFor(size)}, since ${oldest}`,
     room.value,
   ]
     .filter(Boolean)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref, useTemplateRef } from 'vue'
-import { clockTime, megabytes } from '@/api/measures'
+import { clockTime, roomFor } from '@/api/measures'
 import { discard, type Waiting } from '@/api/outbox'
 import DeliberateButton from '@/ui/DeliberateButton.vue'
 
@@ -38,7 +38,7 @@ onMounted(async () => {
     <p class="mt-1">{{ caption || 'no caption' }}</p>
     <p v-if="one.refused" role="alert" class="font-semibold text-danger">{{ one.refused }}</p>
     <p v-else class="text-small font-semibold text-ochre-text">
-      {{ going ? 'being sent' : 'not sent yet' }} · {{ clockTime(one.at) }} · {{ megabytes(one.file?.size ?? 0) }}
+      {{ going ? 'being sent' : 'not sent yet' }} · {{ clockTime(one.at) }} · {{ roomFor(one.file?.size ?? 0) }}
     </p>
     <DeliberateButton v-if="!going" class="mt-1" @act="discard(one.key)">{{
       one.refused ? 'Let it go' : 'Take it out'
