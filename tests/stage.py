@@ -35,12 +35,16 @@ class Stage:
         self.process: subprocess.Popen[bytes] | None = None
 
     def __enter__(self) -> "Stage":
-        self._drop()
-        self._sql(f"CREATE DATABASE {self.name}")
-        for command in ("migrate --noinput -v 0", "load_demo"):
-            self.manage(*command.split())
+        self.make()
         self.start()
         return self
+
+    def make(self, *of_the_demo: str) -> None:
+        """The database, with the demo in it, as `load_demo` is told."""
+        self._drop()
+        self._sql(f"CREATE DATABASE {self.name}")
+        self.manage("migrate", "--noinput", "-v", "0")
+        self.manage("load_demo", *of_the_demo)
 
     def __exit__(self, *_: object) -> None:
         self.kill()

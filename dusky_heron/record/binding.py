@@ -37,13 +37,18 @@ def path_of(model: type[models.Model]) -> str:
 def digests(label: str, **where: Any) -> dict[str, tuple[UUID, str]]:
     """Subject and digest of the rows of a bound model, by key. One statement."""
     model, path = bound_models()[label]
-    loose: frozenset[str] = getattr(model, "LOOSE", frozenset())
-    fields = [field for field in model._meta.concrete_fields if field.attname not in loose]
+    fields = bound_fields(model)
     rows = model._base_manager.filter(**where).values_list("pk", path, *(field.attname for field in fields))
-    return {str(pk): (subject, _digest(label, fields, values)) for pk, subject, *values in rows.iterator()}
+    return {str(pk): (subject, row_digest(label, fields, values)) for pk, subject, *values in rows.iterator()}
 
 
-def _digest(label: str, fields: Iterable["models.Field[Any, Any]"], values: Iterable[Any]) -> str:
+def bound_fields(model: type[models.Model]) -> list["models.Field[Any, Any]"]:
+    """What of a row is bound: all of it, but for what may change without an entry."""
+    loose: frozenset[str] = getattr(model, "LOOSE", frozenset())
+    return [field for field in model._meta.concrete_fields if field.attname not in loose]
+
+
+def row_digest(label: str, fields: Iterable["models.Field[Any, Any]"], values: Iterable[Any]) -> str:
     """Over what stands in the fields; what is empty or usual is left out, so that a field added later changes none."""
     said = {
         field.attname: _plain(value) for field, value in zip(fields, values, strict=True) if value != _usual(field) and value != ""
