@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from typing import Any
 from uuid import UUID
 
-from django.contrib.postgres.search import SearchQuery, SearchVector, TrigramSimilarity
+from django.contrib.postgres.search import SearchQuery, TrigramSimilarity
 from django.db.models import OuterRef, Q, Subquery
 
 from dusky_heron.assessment.models import Reading, RecordedVerdict
@@ -24,9 +24,10 @@ from dusky_heron.memory.plain import plain, plain_word
 from dusky_heron.memory.schemas import FailedOut, FailuresOut, GroupBy, HitOut, SeenBeforeOut, SurvivingOut
 from dusky_heron.presented import read_kept
 from dusky_heron.record.actor import Actor
-from dusky_heron.record.models import Entry
+from dusky_heron.record.models import Entry, WordsOf
 from dusky_heron.replacement.queries import choices
 
+PREFIX, LONGEST_WORD = 8, 48  # of a word in the index, see `entry_words` in migration 0006 of the record
 ALIKE = 0.4  # similarity of trigrams from which two spellings may be one model
 MOST_SEEN, MOST_HITS, LONGEST_SAYS = 20, 50, 240
 DAYS_A_YEAR = 365.25
@@ -144,15 +145,25 @@ def _says(steps: tuple[Surviving, ...], median: float | None) -> str:
     )
 
 
+class Beginnings(SearchQuery):
+    """A query as it is typed, of words that are taken as they are."""
+
+    template = "(%(expressions)s)::tsquery"
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text, search_type="raw")
+
+
 def search(actor: Actor, words: str) -> list[HitOut]:
     """Entries that hold every word or its beginning, newest first. Two statements."""
-    asked = re.findall(r"\w+", words)[:8]
+    asked = re.findall(r"[^\W_]+", words)[:8]
     if not asked:
         raise InputError("q", "Type a word or a number.")
-    query = SearchQuery(" & ".join(f"{word}:*" for word in asked), search_type="raw", config="simple")
+    behind = str(actor.workshop_id)[:PREFIX]
+    query = Beginnings(" & ".join(f"'{behind}:{word.lower()[:LONGEST_WORD]}':*" for word in asked))
     found = (
-        Entry.objects.annotate(words=SearchVector("text", config="simple"))
-        .filter(words=query, chain__workshop_id=actor.workshop_id)
+        Entry.objects.annotate(words=WordsOf())
+        .filter(words=query, workshop_id=actor.workshop_id)
         .select_related("chain")
         .order_by("-id")[:MOST_HITS]
     )

@@ -7,7 +7,7 @@ from operator import attrgetter
 from typing import Any, ClassVar, Self
 
 from django.contrib.postgres.indexes import GinIndex
-from django.contrib.postgres.search import SearchVector
+from django.contrib.postgres.search import SearchVectorField
 from django.db import connection, models
 from django.utils import timezone
 
@@ -43,10 +43,24 @@ class Chain(models.Model):
         return str(self.origin_id or self.subject_id)
 
 
+class WordsOf(models.Func):
+    """The words of an entry, each behind whose it is: a word that all workshops use is looked up in one alone.
+
+    Names of fields, ids and digests are none; see migration 0006, which writes the function.
+    """
+
+    function = "entry_words"
+    output_field = SearchVectorField()
+
+    def __init__(self) -> None:
+        super().__init__(models.F("workshop_id"), models.F("text"))
+
+
 class Entry(models.Model):
     """One line of a record. `text` is the canonical text that was hashed; it is never changed."""
 
     chain = models.ForeignKey(Chain, on_delete=models.PROTECT, related_name="entries")
+    workshop_id = models.UUIDField()  # of its chain, for its words
     sequence = models.PositiveIntegerField()
     text = models.TextField()
     hash = models.CharField(max_length=64)
@@ -54,7 +68,7 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["sequence"]
-        indexes = [GinIndex(SearchVector("text", config="simple"), name="entry_words")]
+        indexes = [GinIndex(WordsOf(), name="words_of_entries")]
         constraints = [models.UniqueConstraint(fields=["chain", "sequence"], name="one_entry_a_place")]
 
     def __str__(self) -> str:

@@ -220,7 +220,7 @@ def _write(actor: Actor, document: dict[str, Any]) -> Any:
         head=chain["entries"][-1]["hash"],
     )  # fmt: skip
     Entry.objects.bulk_create(
-        Entry(chain=kept, sequence=place, text=entry["text"], hash=entry["hash"])
+        Entry(chain=kept, workshop_id=kept.workshop_id, sequence=place, text=entry["text"], hash=entry["hash"])
         for place, entry in enumerate(chain["entries"], start=1)
     )
     return job

@@ -43,6 +43,6 @@ class Copied(ApiTest):
         before = Workshop.objects.count()
         Copies().write(1, 0)
         with connection.cursor() as cursor:
-            cursor.execute("SELECT indexdef FROM pg_indexes WHERE indexname = 'entry_words'")
+            cursor.execute("SELECT indexdef FROM pg_indexes WHERE indexname = 'words_of_entries'")
             self.assertIn("gin", cursor.fetchone()[0])
         self.assertEqual(Chain.objects.values("workshop_id").distinct().count(), before + 1)

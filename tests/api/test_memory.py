@@ -3,7 +3,13 @@
 import datetime
 from typing import Any
 
+from django.db import connection
+
 from dusky_heron.jobs.models import Job
+from dusky_heron.memory.queries import Beginnings
+from dusky_heron.record.actions.append import append, writing
+from dusky_heron.record.models import Entry, WordsOf
+from dusky_heron.workshops.models import Member
 from tests.api.base import ApiTest
 
 LAMP = {"title": "Gate lamp", "supply_voltage": "230 V", "supply_frequency": "50 Hz", "maker": "Glarehouse", "model": "LS 60"}
@@ -80,12 +86,35 @@ class Remembered(ApiTest):
         self.assertIn("tingles", hits[0]["says"])
         self.assertIn(7, [hit["number"] for hit in self.get("search?q=harkw+rs")])  # beginnings of words, all of them
         self.assertEqual(self.get("search?q=zzzzunheard"), [])
+        self.assertEqual(self.get("search?q=HARKW+rs"), self.get("search?q=harkw+rs"))
+        for name in ("sequence", "by_name", str(self.job(7).id)[:8]):  # names of fields, and ids, are no words of anybody's
+            self.assertEqual(self.get(f"search?q={name}"), [], name)
         for words in ("", "   ", "!!&|", "&"):
             self.get(f"search?q={words}", 422)
         for words in ("' or 1=1 --", "%00x", "<script>", "a:*&b", "\\", "ß" * 190):
             self.get("search", 422) if not words else self.client.get("/api/search", {"q": words})
         self.sign_in("stranger")
         self.assertEqual(self.get("search?q=tingles"), [])
+
+    def test_a_line_of_any_length_is_kept_and_found(self) -> None:
+        actor = Member.objects.get(username="orne").actor
+        many = " ".join(f"w{k:06}" for k in range(50_000))
+        for text in (many, "ß" * 900, "ü" * 3_000, "x" * 300, "x " * 200_000):
+            with writing():
+                append(actor, self.job(7).id, "line", {"text": text})
+        for word in ("w000007", "w003900", "x" * 190, "x" * 40, "ß" * 150):
+            with self.subTest(word):
+                self.assertEqual([hit["number"] for hit in self.get(f"search?q={word}")][:1], [7])
+
+    def test_a_word_is_looked_up_in_its_own_workshop_alone(self) -> None:
+        """By the plan: the index of words, and of it what stands behind this workshop."""
+        query = Entry.objects.annotate(words=WordsOf()).filter(words=Beginnings("'0:a':*"), workshop_id=self.job(1).workshop_id)
+        with connection.cursor() as cursor:
+            cursor.execute("SET LOCAL enable_seqscan = off")
+            self.assertIn("words_of_entries", query.explain())
+            cursor.execute("SELECT unnest(tsvector_to_array(entry_words(workshop_id, text))) FROM record_entry")
+            behind = {word.split(":")[0] for (word,) in cursor.fetchall()}
+        self.assertEqual(behind, {str(key)[:8] for key in Entry.objects.values_list("workshop_id", flat=True)})
 
     def test_a_search_takes_two_statements(self) -> None:
         with self.assertNumQueries(4):

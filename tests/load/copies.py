@@ -30,7 +30,7 @@ BESIDE = {  # rows of a workshop that no record binds, and the way to it
 READING = "assessment.Reading"
 ID = re.compile(r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}")
 NAMES = uuid.UUID(int=26)  # of the ids of copies
-GIN = "entry_words"  # an index that is quicker made once than kept
+GIN = "words_of_entries"  # an index that is quicker made once than kept
 
 
 @dataclass
@@ -165,7 +165,7 @@ class Copies:
             kept = write_binds(binds) if binds else ""
             text = canonical({**said, "sequence": place + 1} | ({"binds": digest_of(kept)} if kept else {}))
             head = link(head, text)
-            self.out["record.Entry"].append((chain, place + 1, text, head, kept))
+            self.out["record.Entry"].append((chain, names.of(made.chain[1]), place + 1, text, head, kept))
         subject = uuid.UUID(entries[0][0]["subject"])
         self.out["record.Chain"].append((chain, names.of(made.chain[1]), subject, None, len(entries), head))
 
@@ -191,7 +191,7 @@ class Copies:
         """All that was made of a workshop into its tables."""
         own = {
             "record.Chain": ("id", "workshop_id", "subject_id", "origin_id", "length", "head"),
-            "record.Entry": ("chain_id", "sequence", "text", "hash", "binds"),
+            "record.Entry": ("chain_id", "workshop_id", "sequence", "text", "hash", "binds"),
         }
         columns = {shape.label: tuple(str(one.column) for one in shape.fields) for shape in self.shapes} | own
         order = ["record.Chain", "record.Entry", *(shape.label for shape in self.shapes)]

@@ -86,7 +86,7 @@ def _record(jobs: list[Job], member: Member) -> None:
                 }
             )
             previous = link(previous, text)
-            entries.append(Entry(chain=chain, sequence=sequence, text=text, hash=previous))
+            entries.append(Entry(chain=chain, workshop_id=chain.workshop_id, sequence=sequence, text=text, hash=previous))
         chain.length, chain.head = 11, previous
         chains.append(chain)
     Chain.objects.bulk_create(chains, batch_size=1000)

@@ -135,7 +135,8 @@ class _Writing:
             binds = write_binds(row.binds) if row.binds else ""
             text = canonical(row.said | ({"binds": digest_of(binds)} if binds else {}))
             row.chain.head = link(row.chain.head, text)
-            entries.append(Entry(chain=row.chain, sequence=row.said["sequence"], text=text, hash=row.chain.head, binds=binds))
+            place = {"chain": row.chain, "workshop_id": row.chain.workshop_id, "sequence": row.said["sequence"]}
+            entries.append(Entry(**place, text=text, hash=row.chain.head, binds=binds))
         Entry.objects.bulk_create(entries)
         for chain in {row.chain.pk: row.chain for row in self.pending}.values():
             chain.save(update_fields=["length", "head"])
