@@ -112,6 +112,8 @@ class Remembered(ApiTest):
         with connection.cursor() as cursor:
             cursor.execute("SET LOCAL enable_seqscan = off")
             self.assertIn("words_of_entries", query.explain())
+            cursor.execute("SELECT entry_words(NULL, 'a') IS NULL")  # of a row as it was before entries knew their workshop
+            self.assertEqual(cursor.fetchone(), (True,))
             cursor.execute("SELECT unnest(tsvector_to_array(entry_words(workshop_id, text))) FROM record_entry")
             behind = {word.split(":")[0] for (word,) in cursor.fetchall()}
         self.assertEqual(behind, {str(key)[:8] for key in Entry.objects.values_list("workshop_id", flat=True)})
