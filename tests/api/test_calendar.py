@@ -1,5 +1,6 @@
 """Due dates by an address of their own: read without signing in, until it is renewed or taken away."""
 
+import datetime
 import logging
 from io import StringIO
 from typing import Any
@@ -7,8 +8,10 @@ from unittest import mock
 
 import structlog
 from django.test import Client
+from django.utils import timezone
 from icalendar import Calendar
 
+from dusky_heron.handback.models import Return
 from dusky_heron.record.models import Entry, Write
 from dusky_heron.settings import logs
 from dusky_heron.workshops.models import Workshop
@@ -17,6 +20,8 @@ from tests.api.base import ApiTest
 
 class ByAddress(ApiTest):
     """As another program fetches it."""
+
+    FORGES = True  # the end of a warranty
 
     def setUp(self) -> None:
         super().setUp()
@@ -44,6 +49,19 @@ class ByAddress(ApiTest):
         self.assertEqual(self.get(self.path)["address"], address)  # who works here may read it, and only a lead changes it
         self.post(self.path, {"number": 1}, 403)
         self.answer(self.client.delete(f"/api/{self.path}"), 403)
+
+    def test_a_warranty_that_ended_over_a_month_ago_is_due_no_more(self) -> None:
+        today = timezone.localdate()
+        row = Return.objects.create(job=self.job(1), returned=True, by_name="M. Orne")
+        for days, told in ((-400, 1), (0, 1), (30, 1), (31, 1), (32, 0), (None, 0)):
+            row.warranty_until = None if days is None else today - datetime.timedelta(days=days)
+            row.save()
+            with self.subTest(days):
+                ends = [event for event in self.events() if str(event["summary"]).startswith("Warranty ends: job 1,")]
+                self.assertEqual([event["dtstart"].dt for event in ends], [row.warranty_until] * told)
+
+    def events(self) -> Any:
+        return Calendar.from_ical(self.client.get("/api/due.ics").content).walk("VEVENT")
 
     def test_one_that_was_renewed_or_taken_away_leads_nowhere(self) -> None:
         first = self.renewed()
