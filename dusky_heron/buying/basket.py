@@ -9,6 +9,7 @@ import math
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
@@ -16,6 +17,7 @@ from scipy.sparse import csr_array
 
 TIME_S = 5.0
 WHOLE = 1e-6
+MOST_KEPT = 64  # baskets: of a workshop a handful, each with its offers some 100 kB
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +92,27 @@ def cheapest(needs: Sequence[Needed], offers: Sequence[Offered], shops: Sequence
         least = program.least_missing(time_s=time_s)
         found = program.solve(missing=least, time_s=time_s) if least is not None else None
     return found or Basket(missing=tuple((need.need_id, need.quantity) for need in needs), gap=math.inf)
+
+
+def cheapest_kept(needs: tuple[Needed, ...], offers: tuple[Offered, ...], shops: tuple[Shop, ...], time_s: float) -> Basket:
+    """The same, kept in memory for who looks at the list again; what was not proved in its time is sought anew."""
+    try:
+        return _proved(needs, offers, shops, time_s)
+    except _Unproved as found:
+        return found.basket
+
+
+class _Unproved(Exception):
+    def __init__(self, basket: Basket) -> None:
+        self.basket = basket
+
+
+@lru_cache(maxsize=MOST_KEPT)
+def _proved(needs: tuple[Needed, ...], offers: tuple[Offered, ...], shops: tuple[Shop, ...], time_s: float) -> Basket:
+    basket = cheapest(needs, offers, shops, time_s=time_s)
+    if basket.gap > 0:
+        raise _Unproved(basket)
+    return basket
 
 
 class _Program:

@@ -10,7 +10,7 @@ from django.db.models import Case, F, Sum, When
 from django.db.models.functions import Coalesce
 from django.utils import timezone
 
-from dusky_heron.buying.basket import Basket, Needed, Offered, Shop, cheapest
+from dusky_heron.buying.basket import Basket, Needed, Offered, Shop, cheapest_kept
 from dusky_heron.buying.models import Offer, Ordered, Supplier, Want
 from dusky_heron.buying.schemas import (
     BasketLine,
@@ -139,16 +139,16 @@ def _parts_of(want: Want) -> tuple[str, ...]:
 
 def _cheapest(wants: Iterable[Want], offers: Iterable[Offer], suppliers: Iterable[Supplier], time_s: float) -> Basket:
     today = timezone.localdate()
-    return cheapest(
-        [Needed(str(w.id), w.left, _parts_of(w), _within(w, today)) for w in wants],  # type: ignore[attr-defined]
-        [
+    return cheapest_kept(
+        tuple(Needed(str(w.id), w.left, _parts_of(w), _within(w, today)) for w in wants),  # type: ignore[attr-defined]
+        tuple(
             Offered(
                 str(o.id), str(o.part_id), str(o.supplier_id), tuple((n, cents(each)) for n, each in o.breaks), o.pack, o.available
             )
             for o in offers
-        ],
-        [Shop(str(s.id), cents(s.postage), cents(s.minimum_order), s.days) for s in suppliers],
-        time_s=time_s,
+        ),
+        tuple(Shop(str(s.id), cents(s.postage), cents(s.minimum_order), s.days) for s in suppliers),
+        time_s,
     )
 
 

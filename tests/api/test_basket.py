@@ -3,10 +3,11 @@
 import itertools
 import random
 from collections.abc import Iterator, Sequence
+from unittest import mock
 
 from django.test import SimpleTestCase
 
-from dusky_heron.buying.basket import Basket, Needed, Offered, Shop, cheapest
+from dusky_heron.buying.basket import Basket, Needed, Offered, Shop, cheapest, cheapest_kept
 from tests import drawn_by
 
 MOST = 8
@@ -186,3 +187,13 @@ class Large(SimpleTestCase):
             fewer = cheapest(needs, [o for o in offers if o.supplier != shop.supplier], [s for s in shops if s != shop])
             least = found.total_c * (1 - found.gap)  # what is not proved in its time may be off by so much, and says so
             self.assertTrue(len(fewer.missing) > len(found.missing) or fewer.total_c >= least)
+
+    def test_a_basket_is_sought_once_and_what_was_not_proved_again(self) -> None:
+        need, shops = (Needed("kept", 2, ("a",)),), (Shop("post", 400, 0, 2),)
+        for gap, sought in ((0.0, 1), (0.02, 2)):
+            offers = (Offered("1", "a", "post", ((1, 100 + sought),)),)
+            with mock.patch("dusky_heron.buying.basket.cheapest", return_value=Basket(gap=gap)) as seeking:
+                baskets = [cheapest_kept(need, offers, shops, 5.0) for _ in range(2)]
+            self.assertEqual((seeking.call_count, baskets), (sought, [Basket(gap=gap)] * 2))
+        dearer = (Offered("1", "a", "post", ((1, 250),)),)
+        self.assertEqual([line.each_c for line in cheapest_kept(need, dearer, shops, 5.0).lines], [250])
