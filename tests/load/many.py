@@ -14,9 +14,13 @@ def main() -> int:
     parser.add_argument("--workshops", type=int, default=200)
     parser.add_argument("--jobs", type=int, default=250, help="in each; at least those of the demo")
     parser.add_argument("--readings", type=int, default=30, help="of each job that was measured, besides the demo's own")
+    parser.add_argument("--reads", action="store_true", help="make none; tell how long each read of the page takes on it")
     asked = parser.parse_args()
     stage = Stage(NAME, 8792)
     stage.environment["MEDIA_ROOT"] = str(ROOT / ".run" / NAME)
+    if asked.reads:
+        print(stage.manage("shell", "-v", "0", "-c", "from tests.load.reads import tell; tell()"), end="")
+        return 0
     stage.make("--past")
     begun = time.monotonic()
     told = f"{asked.workshops}, {asked.jobs}, {asked.readings}"
