@@ -12,7 +12,7 @@ from dusky_heron.record.models import WordsOf
 
 NEITHER = r'"[a-z_]+":|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}|[0-9a-f]{24,}'
 WORDS = f"""
-    CREATE FUNCTION entry_words(workshop uuid, said text) RETURNS tsvector LANGUAGE sql IMMUTABLE STRICT PARALLEL SAFE AS $$
+    CREATE FUNCTION entry_words(workshop uuid, said text) RETURNS tsvector LANGUAGE sql IMMUTABLE STRICT AS $$
         SELECT coalesce(array_to_tsvector(array_agg(DISTINCT left(workshop::text, 8) || ':' || left(lexeme, 48))), ''::tsvector)
         FROM (
             SELECT lexeme FROM unnest(to_tsvector('pg_catalog.simple'::regconfig, regexp_replace(said, '{NEITHER}', ' ', 'g')))
