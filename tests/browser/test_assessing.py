@@ -7,7 +7,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from dusky_heron.asfound.models import Photo, Point
+from dusky_heron.asfound.models import FoundLine, Photo, Point
 from dusky_heron.jobs.models import Job, Position
 from dusky_heron.record.queries import entries_of
 from dusky_heron.workshops.models import Member
@@ -184,6 +184,16 @@ class Photos(BrowserTest):
         self.assert_axe_clean("photo")
         page.press(Keys.ESCAPE)
         page.see("Terminal box", "1 point")
+
+    def test_nothing_opens_over_what_is_typed_meanwhile(self) -> None:
+        page = self.page
+        self.choose("late.jpg", picture("JPEG", (4000, 3000)))
+        page.press("l", "red here -> C1")
+        page.see("no caption 0 points")
+        page.press(Keys.ENTER)
+        page.see("red here")
+        self.assertNotIn("Click where a terminal or a wire is", page.text())
+        self.assertEqual(FoundLine.objects.get(job__number=1).typed, "red here -> C1")
 
     def test_a_click_marks_where_it_is_seen(self) -> None:
         """A tall photo is shown with paper at both sides; the point lies on the photo, not on the frame."""

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { underWay, waiting, type Waiting } from '@/api/outbox'
@@ -26,7 +27,10 @@ const points = (photo: Schemas['PhotoOut']) => {
 const picker = useTemplateRef<HTMLInputElement>('picker')
 const refused = () => problem.value !== undefined
 const SOON_MS = 5_000
-/** Each goes behind the form; a single one that is kept soon is opened for its points, of several none. */
+let busy = false // with something else, since the photo was chosen
+const idle = () => !busy
+useEventListener(document, ['keydown', 'pointerdown'], () => (busy = true), { capture: true })
+/** Each goes behind the form; a single one that is kept soon is opened for its points, unless one is busy by then; of several none. */
 async function send(event: Event) {
   const input = event.target as HTMLInputElement
   const files = [...(input.files ?? [])]
@@ -34,10 +38,11 @@ async function send(event: Event) {
   const begun = Date.now()
   input.value = caption.value = ''
   problem.value = undefined
+  busy = false
   const numbered = (index: number) => (typed && files.length > 1 ? `${typed} ${index + 1}` : typed)
   const kept = await Promise.all(files.map((photo, index) => add(photo, numbered(index))))
   if (refused()) caption.value ||= typed
-  else if (files.length === 1 && kept[0] && Date.now() - begun < SOON_MS) emit('open', kept[0].id)
+  else if (files.length === 1 && kept[0] && idle() && Date.now() - begun < SOON_MS) emit('open', kept[0].id)
 }
 </script>
 
