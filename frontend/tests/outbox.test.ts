@@ -146,6 +146,19 @@ describe('a write that gets no answer', () => {
     expect(kept()).toEqual([])
   })
 
+  it('speaks until what follows from it was read from the server, and is done once by its key', async () => {
+    await outbox.fetchOrKeep(write('a')).catch(() => {})
+    const { noteAnswer } = await import('@/api/offline')
+    let seenLast = true
+    outbox.whenSent(() => noteAnswer(new Response('', { headers: seenLast ? { 'X-Seen-Last': '1' } : {} })))
+    server.mockClear().mockImplementation(() => Promise.resolve(answer(200)))
+    await outbox.flush()
+    expect(kept().map((row) => row.key)).toEqual(['a'])
+    seenLast = false
+    await outbox.flush()
+    expect([keys(), kept()]).toEqual([['a', 'a'], []])
+  })
+
   it('is kept once however often it is pressed', async () => {
     for (let press = 0; press < 3; press++) await outbox.fetchOrKeep(write('a')).catch(() => {})
     expect(kept()).toHaveLength(1)

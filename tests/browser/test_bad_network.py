@@ -75,12 +75,18 @@ class Phone:
             page.see("C1 can hold")
             self.energised = kind == "energised" and "Energised" in page.text()
             if self.energised:
-                page.click("Energised")
+                page.until(self._armed)
                 page.click("Press again")
             else:
                 page.press("e", "e")
             return
         self.done.append((words, timezone.now()))
+
+    def _armed(self) -> bool:
+        """A press that means it; an answer that comes just then takes it back, and it is pressed again."""
+        if "Press again" not in self.page.text():
+            self.page.click("Energised")
+        return "Press again" in self.page.text()
 
     def all_sent(self) -> bool:
         """Nothing waits any more."""

@@ -21,12 +21,19 @@ function noteClock(date: string | null): void {
   localStorage.setItem(AHEAD, String(by))
 }
 
+let old = 0
+/** How many answers were such as were seen last: what was read while it stays the same came from the server. */
+export const answersSeenLast = () => old
+
 /** Notes whether a response came from the server or from what was seen last, and what time it is there. */
 export function noteAnswer(response: Response): void {
-  const old = response.headers.get('X-Seen-Last') !== null
-  if (!old) noteClock(response.headers.get('Date'))
-  if (!old) unanswered.value = null
-  else unanswered.value ??= new Date()
+  if (response.headers.get('X-Seen-Last') === null) {
+    noteClock(response.headers.get('Date'))
+    unanswered.value = null
+  } else {
+    old += 1
+    unanswered.value ??= new Date()
+  }
 }
 
 /** Keeps the page in the browser, where it allows that. */

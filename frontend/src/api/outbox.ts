@@ -2,7 +2,7 @@ import { worksHere } from './device'
 import { beforeWriting, forgetWritten, keepGround, notWhile, notWritten, readSince, written } from './device/ground'
 import { beginsJob, readHere, ready, writeHere } from './device/ready'
 import { computed, ref } from 'vue'
-import { ahead, unanswered } from './offline'
+import { ahead, answersSeenLast, unanswered } from './offline'
 import { knew, seenEntries } from './seen'
 
 /** A write that could not be sent: kept in the browser, sent in order, and by its key done once however often it arrives. */
@@ -184,10 +184,12 @@ async function formOf(one: Waiting): Promise<FormData | null> {
   return form
 }
 
-/** What was read before is read again, as long as that may take. */
-async function reread(): Promise<void> {
-  const longest = new Promise((resolve) => setTimeout(resolve, REREAD_MS))
-  await Promise.race([Promise.all(sent.map((handler) => handler())), longest])
+/** What was read before is read again, as long as that may take; whether all of it came from the server in time. */
+async function reread(): Promise<boolean> {
+  const before = answersSeenLast()
+  const longest = new Promise<boolean>((resolve) => setTimeout(() => resolve(false), REREAD_MS))
+  const all = Promise.all(sent.map((handler) => handler())).then(() => answersSeenLast() === before)
+  return Promise.race([all, longest])
 }
 
 /** Sends what waits, oldest first, one tab at a time; stops at the first that gets no answer. Photos, which take long, hold up none. */
@@ -219,7 +221,7 @@ async function sendThose(photos: boolean): Promise<void> {
       written(one.key)
       const said = response.ok ? {} : ((await response.json().catch(() => ({}))) as { detail?: string; type?: string })
       if (response.ok || said.type === 'done') {
-        await reread() // what was sent, and perhaps long ago, stands
+        if (!(await reread())) return // it speaks here until what follows from it was read; by its key it is done once
         readSince(one.key)
         discard(one.key)
       } else {
