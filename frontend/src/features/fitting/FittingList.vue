@@ -3,6 +3,7 @@ import { sheetOf } from '@/features/job/stages'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useShortcuts } from '@/app/shortcuts'
+import { clockTime } from '@/api/measures'
 import ActionButton from '@/ui/ActionButton.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ModalDialog from '@/ui/ModalDialog.vue'
@@ -35,7 +36,6 @@ const lines = computed(() =>
 const done = computed(() => lines.value.filter((line) => line.ticked).length)
 const next = computed(() => lines.value.find((line) => !line.ticked))
 const toTakeOut = computed(() => lines.value.length > 0 && position.choice?.stands && !position.choice.out_at)
-const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { timeStyle: 'short' })
 useShortcuts({
   t: () => {
     if (toTakeOut.value) void (taking.value || takeOut(null))
@@ -134,7 +134,7 @@ useShortcuts({
               </button>
               <span v-if="line.ticked !== line.done" class="text-small text-slate5">saving</span>
               <span v-else-if="line.done && line.at" class="text-right font-mono text-slate7" :title="line.by_name"
-                >{{ line.initials }}<span class="block text-small text-slate5">{{ time(line.at) }}</span></span
+                >{{ line.initials }}<span class="block text-small text-slate5">{{ clockTime(line.at) }}</span></span
               >
               <kbd
                 v-else-if="line === next && !toTakeOut"
