@@ -1,5 +1,6 @@
 """Who acts: a signed-in member as plain data, and what each role may do."""
 
+import datetime
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from uuid import UUID
@@ -32,13 +33,12 @@ GRANTED = {
 class Sending:
     """How a write reached us: under which key, and what is known of one that waited where there was no server.
 
-    `waited_s` is how long it waited by the clock of whoever typed it, None when it did not wait; `seen` how many entries of
-    the job's record they had seen then, None when nobody knows, and `after` the keys of what they had written themselves and
-    not seen in it yet.
+    `taken_at` is when it was typed, None when it did not wait; `seen` how many entries of the job's record they had seen then,
+    None when nobody knows, and `after` the keys of what they had written themselves and not seen in it yet.
     """
 
     key: str = ""
-    waited_s: float | None = None
+    taken_at: datetime.datetime | None = None
     seen: int | None = None
     after: tuple[str, ...] = ()
 

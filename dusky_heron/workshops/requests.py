@@ -1,5 +1,6 @@
 """From an HTTP request to an actor."""
 
+import datetime
 import math
 import time
 from collections.abc import Callable, Iterator
@@ -21,6 +22,7 @@ CODE_LASTS_S = 120  # from a code to the signature it was typed for
 WAITED, SEEN, AFTER = "Waited-Seconds", "Seen-Entries", "After-Writes"  # of a write that waited in the browser, see `Sending`
 SENT = "Sent-At"  # when it left the browser, ms since 1970 by our clock as far as that is known there
 MOMENT_S = 2.0  # a Date has whole seconds, and an answer that tells it takes its time: less on the way is none
+LONG_AGO = datetime.datetime(1970, 1, 1, tzinfo=datetime.UTC)  # where nobody knows how long it waited
 MOST_AFTER = 20  # of one's own writes that are named: whoever types faster than they are answered is not farther ahead
 
 
@@ -73,14 +75,21 @@ def signing(request: HttpRequest) -> Iterator[Actor]:
 def _sending(request: HttpRequest) -> Sending:
     """A wait that nobody can read is an endless one, and what was seen then is nothing: the later word is never taken for it."""
     key, waited, seen, sent = (request.headers.get(name) for name in ("Idempotency-Key", WAITED, SEEN, SENT))
+    came = timezone.now()
     there = None if waited is None else _seconds(waited)
-    under_way = 0.0 if sent is None else timezone.now().timestamp() - _seconds(sent) / 1000
+    under_way = 0.0 if sent is None else came.timestamp() - _seconds(sent) / 1000
+    late_s = (there or 0.0) + abs(under_way) if under_way > MOMENT_S or under_way == -math.inf else there
     return Sending(
         key or "",
-        (there or 0.0) + abs(under_way) if under_way > MOMENT_S or under_way == -math.inf else there,
+        None if late_s is None else _before(came, late_s),
         int(seen) if seen is not None and seen.isdecimal() and len(seen) < 10 else None,
         tuple(name for name in request.headers.get(AFTER, "").split(",") if name and name.isprintable())[-MOST_AFTER:],
     )
+
+
+def _before(moment: datetime.datetime, seconds: float) -> datetime.datetime:
+    """What waited was taken so long before it came, whatever the clock of its writer says."""
+    return LONG_AGO if seconds > (moment - LONG_AGO).total_seconds() else moment - datetime.timedelta(seconds=seconds)
 
 
 def _seconds(text: str) -> float:

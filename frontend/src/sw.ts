@@ -22,14 +22,11 @@ const page = new NetworkFirst({
 })
 registerRoute(new NavigationRoute((options) => page.handle(options), { denylist: [/^\/(api|static|healthz|robots)/] }))
 
-registerRoute(
-  ({ url }) =>
-    url.origin === self.location.origin &&
-    url.pathname.startsWith('/api/') &&
-    !/\.(pdf|zip|csv|ics)$|\/kept$/.test(url.pathname),
+/** What the server answers in so many seconds, or what was seen last, where there is such. */
+const answers = (networkTimeoutSeconds: number) =>
   new NetworkFirst({
     cacheName: ANSWERS,
-    networkTimeoutSeconds: 10, // whoever waits longer sees what was seen last, where there is such
+    networkTimeoutSeconds,
     plugins: [
       {
         cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null),
@@ -42,13 +39,21 @@ registerRoute(
         },
       },
     ],
-  }),
+  })
+const SOON_S = 2 // what the rules of this device stand on: asked for because the server does not answer
+registerRoute(({ url }) => url.origin === self.location.origin && url.pathname === '/api/ground', answers(SOON_S))
+registerRoute(
+  ({ url }) =>
+    url.origin === self.location.origin &&
+    url.pathname.startsWith('/api/') &&
+    !/\.(pdf|zip|csv|ics)$|\/kept$/.test(url.pathname),
+  answers(10),
 )
 
 const RULES = 'worked' // the rules and their Python, once the page has fetched them
 registerRoute(
   ({ url }) => url.origin === self.location.origin && url.pathname === '/static/worked/manifest.json',
-  new NetworkFirst({ cacheName: RULES }),
+  new NetworkFirst({ cacheName: RULES, networkTimeoutSeconds: SOON_S }),
 )
 registerRoute(
   ({ url }) => url.origin === self.location.origin && url.pathname.startsWith('/static/worked/'),

@@ -17,6 +17,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 DESKTOP, PHONE = (1280, 800), (390, 844)
+NARROW = 640  # px, below which the layout is the phone's
 FLAGS = (
     "--headless=new --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update "
     "--disable-sync --hide-scrollbars --window-size=1280,800 --force-prefers-reduced-motion"
@@ -67,9 +68,13 @@ class Page:
         for key in keys:
             ActionChains(self.browser).send_keys(key).perform()
 
-    def prove(self, pairs: int) -> int:
+    def prove(self, pairs: int, known: str = "230") -> int:
         """The sequence of a proof, the known source and so many pairs with nothing left; how many keys it took."""
-        keys = ["p", "230", Keys.TAB, "230", Keys.TAB, *[Keys.SPACE] * (2 * pairs), Keys.TAB, "229", Keys.TAB, "229", Keys.ENTER]
+        narrow = (
+            self.browser.execute_script("return innerWidth") < NARROW
+        )  # there a button stands before the pairs and keeps the focus
+        on = [Keys.TAB] * (1 + 2 * pairs * narrow)
+        keys = ["p", known, Keys.TAB, known, Keys.TAB, *[Keys.SPACE] * (2 * pairs), *on, known, Keys.TAB, known, Keys.ENTER]
         self.press(*keys)
         return sum(len(key) for key in keys)
 

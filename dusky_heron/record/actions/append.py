@@ -18,7 +18,6 @@ from dusky_heron.record.binding import Binds, bound_models, digest_of, digests, 
 from dusky_heron.record.clock import Moment, watch
 from dusky_heron.record.models import Chain, Entered, Entry, Write
 
-LONG_AGO = datetime.datetime(1970, 1, 1, tzinfo=datetime.UTC)  # where nobody knows how long it waited
 BEGUN, WRITTEN, TAKEN_IN = "record begun", "written", "job taken in from a file"
 
 
@@ -87,7 +86,7 @@ class _Writing:
         chain = self.chain(actor, subject_id)
         moment = self.moment = watch(self.moment)
         chain.length += 1
-        taken_at = _taken_at(actor, moment.now)
+        taken_at = actor.sending.taken_at and min(actor.sending.taken_at, moment.now)  # a clock put back meanwhile
         said = {
             "subject": chain.named,
             "sequence": chain.length,
@@ -212,11 +211,3 @@ def enter(actor: Actor, subject_id: UUID, kind: str, body: dict[str, Any], *rows
         row.at, row.taken_at, row.by_name = stands.at, stands.taken_at, stands.by_name
         row.save(force_insert=True)
         now.made[row._meta.label, str(row.pk)] = mine
-
-
-def _taken_at(actor: Actor, now: datetime.datetime) -> datetime.datetime | None:
-    """When what waited was taken: by how long it waited, whatever the clock of its writer says."""
-    waited_s = actor.sending.waited_s
-    if waited_s is None:
-        return None
-    return LONG_AGO if waited_s > (now - LONG_AGO).total_seconds() else now - datetime.timedelta(seconds=waited_s)

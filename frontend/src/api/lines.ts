@@ -83,7 +83,7 @@ export function useLines<Line, Done>(
       if (error.problem.status === 401) {
         clearTimeout(again)
         again = setTimeout(run, AGAIN_MS) // sent when its member is back
-      } else if (error.problem.type === 'queued') without(row.key)
+      } else if (['queued', 'done'].includes(error.problem.type)) without(row.key)
       else {
         row.refused = error.problem
         refused(row)

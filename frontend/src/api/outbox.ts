@@ -340,8 +340,10 @@ async function sendOrKeep(request: Request, row: Waiting, photo: boolean): Promi
   const behind = () => waiting.value.some((one) => !one.refused && one.key !== key && (photo || !one.file))
   if (behind()) await (photo ? flush() : sendThose(false))
   const waited = (Date.now() - Date.parse(row.at)) / 1000
-  if (photo || waited > MOMENT_S) request.headers.set('Waited-Seconds', String(waited))
-  const about = { ...knew(row), 'Sent-At': String(Date.now() + ahead.value) } // a network may hold it up
+  const late = photo || waited > MOMENT_S
+  if (late) request.headers.set('Waited-Seconds', String(waited))
+  const left = late ? Date.now() : Date.parse(row.at) // a network may hold it up
+  const about = { ...knew(row), 'Sent-At': String(left + ahead.value) }
   for (const [name, value] of Object.entries(about)) request.headers.set(name, value)
   const theirs = row.member === member.value // who signed in meanwhile sends nothing of theirs
   if (!theirs && !onItsWay().some((one) => one.key === key)) throw new QueuedError() // they signed out, and let it go

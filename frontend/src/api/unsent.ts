@@ -119,12 +119,15 @@ export function benchAsKnownHere(rows: Schemas['BenchJob'][], unsent: Unsent[], 
   })
 }
 
-const OFTEN_MS = 5_000
+const OFTEN_MS = 2_000
+const SOON_MS = 2_000 // a write that is answered in this time is answered before anybody reads what it leaves open
 /** What speaks of a charge and was not sent yet, and the time of day, told anew as they change. */
 export function useUnsent(): { unsent: ComputedRef<Unsent[]>; now: ComputedRef<number> } {
   const time = useNow({ interval: OFTEN_MS })
   const unsent = computed(() => [
-    ...unsentOf(underWay.value).filter((one) => one.says !== 'unknown'), // the rest is answered before anybody reads it
+    ...unsentOf(underWay.value).filter(
+      (one) => one.says !== 'unknown' || time.value.getTime() - Date.parse(one.at) > SOON_MS,
+    ),
     ...unsentOf(everybodys.value),
     ...(cut.value ? unsentOf(doubted.value) : []), // done, perhaps: what is shown was seen before
   ])

@@ -24,8 +24,8 @@ export function useEnterReadings(id: string, refused: (row: Entered<Schemas['Rea
   )
 }
 
-export function useNoteSign(id: MaybeRefOrGetter<string>) {
-  return useWrite((sign: Schemas['Sign'], headers) =>
+export function useNoteSigns(id: string) {
+  return useLines(`signs ${id}`, (sign: Schemas['Sign'], headers) =>
     ask(client.POST('/api/positions/{position_id}/signs', { params: path(id), body: { sign }, headers })),
   )
 }

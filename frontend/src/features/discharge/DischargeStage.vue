@@ -21,17 +21,17 @@ import OtherTools from './OtherTools.vue'
 import SurroundingsDialog from './SurroundingsDialog.vue'
 import ToolsTable from './ToolsTable.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
-import { useNoteCharge, usePlan } from './queries'
+import { useNoteCharges, usePlan } from './queries'
 import WaitingShape from '@/ui/WaitingShape.vue'
 
 /** What a position can hold, how to empty it, watching it fall, and the proof that it is empty. */
 const { sheet, position } = defineProps<{ sheet: Schemas['JobSheet']; position?: Schemas['SheetPosition'] }>()
 const { data: plan, error } = usePlan(position?.id ?? '', position !== undefined)
 const { data: words } = useVocabulary()
-const { write, pending, at, general } = useNoteCharge(position?.id ?? '')
+const { note: noteCharge, at, general } = useNoteCharges(position?.id ?? '')
 const box = useTemplateRef('box')
 const note = (body: Partial<Schemas['ChargeIn']> & Pick<Schemas['ChargeIn'], 'state'>) =>
-  write({ ...UNSAID, ...body } as Schemas['ChargeIn'])
+  noteCharge({ ...UNSAID, ...body } as Schemas['ChargeIn'])
 const item = computed(() => sheet.charge_line.find((known) => known.position_id === position?.id))
 const state = computed(() => item.value?.state)
 const circuit = ref(false)
@@ -76,7 +76,6 @@ const reasons = computed(() => {
             ref="box"
             :best="plan.best ?? null"
             :state
-            :pending
             :points="plan.points"
             :shorted="Boolean(plan.proof?.hidden)"
             :sequence="item?.sequence ?? 0"
@@ -118,6 +117,7 @@ const reasons = computed(() => {
             :proof="plan.proof"
             :primary="toProve"
             :since="item?.sequence ?? 0"
+            :noted-at="item?.at ?? ''"
           />
           <SeveralPanel v-if="sheet.positions.length > 1" :job-id="sheet.job.id" />
         </div>

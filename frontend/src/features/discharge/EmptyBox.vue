@@ -13,7 +13,6 @@ type Note = Partial<Schemas['ChargeIn']> & Pick<Schemas['ChargeIn'], 'state'>
 const { best, points, sequence } = defineProps<{
   best: Schemas['ToolOut'] | null
   state?: Schemas['ChargeState']
-  pending: boolean
   points: string[]
   shorted: boolean
   sequence: number
@@ -96,11 +95,10 @@ defineExpose({ through })
         v-if="best"
         :primary="state === 'unknown' || state === 'energised'"
         hint="e"
-        :disabled="pending"
         @act="through(best)"
         >{{ state === 'emptying' ? 'Empty it again' : 'Empty with this' }}</DeliberateButton
       >
-      <DeliberateButton v-if="state === 'kept_shorted'" :disabled="pending" @act="emit('note', { state: 'link_off' })"
+      <DeliberateButton v-if="state === 'kept_shorted'" @act="emit('note', { state: 'link_off' })"
         >The link is off</DeliberateButton
       >
       <ActionButton v-else :primary="shorted" :aria-expanded="linking" @click="linking = !linking"
@@ -108,7 +106,6 @@ defineExpose({ through })
       >
       <DeliberateButton
         v-if="state !== 'energised'"
-        :disabled="pending"
         @act="emit('note', { state: 'energised', link_off: state === 'kept_shorted' })"
         >{{ state === 'kept_shorted' ? 'Link off, and energised' : 'Energised' }}</DeliberateButton
       >
@@ -120,13 +117,12 @@ defineExpose({ through })
       @submit.prevent="emit('note', { state: 'kept_shorted', place })"
     >
       <TextField v-model="place" class="min-w-64" label="Where the link is" hint="left empty: across its terminals" />
-      <ActionButton class="mb-6" type="submit" :disabled="pending">The link is on</ActionButton>
+      <ActionButton class="mb-6" type="submit">The link is on</ActionButton>
     </form>
     <div v-if="other" class="mt-3 flex flex-wrap gap-3">
       <DeliberateButton
         v-for="way in OTHER"
         :key="way"
-        :disabled="pending"
         @act="emit('note', { state: 'emptying', other_way: way, ...where })"
         >by the {{ way }}</DeliberateButton
       >

@@ -12,7 +12,7 @@ import TextField from '@/ui/TextField.vue'
 import StrikeLine from '@/features/record/StrikeLine.vue'
 import WorkedHere from '@/ui/WorkedHere.vue'
 import { useFallHere } from './fallHere'
-import { useFall, useLogFall } from './queries'
+import { useFall, useLogFalls } from './queries'
 import { meterOptions, useChosenMeter } from './meter'
 
 /** Watching it fall: readings typed or pasted, the fitted curve, what it betrays, and the time still to go. */
@@ -23,8 +23,10 @@ const { positionId, meters } = defineProps<{
 }>()
 const DecayPlot = defineAsyncComponent(() => import('./DecayPlot.vue'))
 const { data: seen } = useFall(positionId)
-const { write, pending, queued, at, general } = useLogFall(positionId)
 const rows = ref('')
+const { put, at, general } = useLogFalls(positionId, (body) => {
+  rows.value = [body.rows, rows.value].filter(Boolean).join('\n')
+})
 useKept(`fall ${positionId}`, reactive({ rows }), JUST_READ_MIN)
 const meter = useChosenMeter(() => meters)
 const options = computed(() => meterOptions(meters))
@@ -32,15 +34,9 @@ const { fall, problem: notHere } = useFallHere(positionId, seen, () => meters)
 const field = useTemplateRef('field')
 useShortcuts({ f: () => field.value?.focus() })
 
-// A reading is sent behind the one before it, so that somebody may type on; what was refused comes back.
-let sent = Promise.resolve()
 function log(asTyped = false) {
-  const typed = rows.value
+  put({ rows: rows.value, meter_id: meter.value, as_typed: asTyped })
   rows.value = ''
-  sent = sent.then(async () => {
-    const kept = await write({ rows: typed, meter_id: meter.value, as_typed: asTyped })
-    if (!kept && !queued.value) rows.value = [typed, rows.value].filter(Boolean).join('\n')
-  })
 }
 const enter = (event: KeyboardEvent) => {
   if (event.shiftKey) return
@@ -119,7 +115,7 @@ function atMost(target: Schemas['ToGoOut']) {
           @keydown.enter="enter"
         />
         <SelectField v-model="meter" label="Meter" :options :error="at('meter_id')" />
-        <ActionButton class="sm:mt-6" type="submit" hint="f" :disabled="pending">Log it</ActionButton>
+        <ActionButton class="sm:mt-6" type="submit" hint="f">Log it</ActionButton>
       </div>
       <p
         v-if="at('as_typed')"
@@ -127,7 +123,7 @@ function atMost(target: Schemas['ToGoOut']) {
         class="mt-3 flex flex-wrap items-center gap-3 font-semibold text-ochre-text"
       >
         {{ at('as_typed') }}
-        <ActionButton :disabled="pending" @click="log(true)">It is right as typed</ActionButton>
+        <ActionButton @click="log(true)">It is right as typed</ActionButton>
       </p>
       <ProblemNote class="mt-3" :sentence="general" />
     </form>

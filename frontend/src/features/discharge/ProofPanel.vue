@@ -1,28 +1,32 @@
 <script setup lang="ts">
 import { JUST_READ_MIN, useKept } from '@/api/kept'
-import { reactive, ref, useTemplateRef, watch } from 'vue'
+import { ahead } from '@/api/offline'
+import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
-import type { NamesOf } from '@/api/write'
+import type { Entered } from '@/api/lines'
+import { saysElsewhere, type NamesOf } from '@/api/write'
 import { useShortcuts } from '@/app/shortcuts'
 import ActionButton from '@/ui/ActionButton.vue'
 import EggMark from '@/ui/EggMark.vue'
+import EnteredLines from '@/ui/EnteredLines.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import SelectField from '@/ui/SelectField.vue'
 import KnownSource from './KnownSource.vue'
 import LinkAsked from './LinkAsked.vue'
 import ProofGrid, { type PairTyped } from './ProofGrid.vue'
 import { proofOptions, useProofMeters } from './meter'
-import { useProve } from './queries'
+import { useProve, type Proof } from './queries'
 
 /** Live, dead, live: the meter on a known source, every pair on DC and AC, the known source again; above 1 kV a probe first. */
-const { positionId, proof, since } = defineProps<{
+const { positionId, proof, since, notedAt } = defineProps<{
   positionId: string
   proof: Schemas['ProofAsked']
   primary: boolean
-  /** The last word about its charge: what was read before it proves nothing after it. */
+  /** The last word about its charge, and when it was said: what was read before it proves nothing after it. */
   since: number
+  notedAt: string
 }>()
-type Field = NamesOf<Schemas['ProofIn']>
+type Field = NamesOf<Proof>
 const KNOWN = ['known_before', 'known_before_ac', 'known_after', 'known_after_ac'] as const
 const fields: Field[] = [
   'meter_id',
@@ -37,11 +41,11 @@ const fields: Field[] = [
     `probe_readings.${index}`,
   ]),
 ]
-const { write, pending, at, general } = useProve(positionId, fields)
 const blank = (): PairTyped[] => proof.pairs.map(() => ({ dc: '', ac: '', low: '' }))
 const readings = ref(blank())
 const probeReadings = ref(proof.pairs.map(() => ''))
-const known = ref({ known_before: '', known_before_ac: '', known_after: '', known_after_ac: '' })
+const none = () => ({ known_before: '', known_before_ac: '', known_after: '', known_after_ac: '' })
+const known = ref(none())
 const shorted = ref(false)
 const link = ref('')
 const stoodOpen = ref(false)
@@ -53,6 +57,9 @@ const { resumed } = useKept(
 )
 const { meter, probe, chosen, probed, against } = useProofMeters(() => proof)
 const left = ref<Record<string, string>>({})
+const problem = ref<Schemas['Problem']>()
+const at = (field: string) => problem.value?.errors.find((error) => error.field === field)?.sentence
+const general = computed(() => problem.value && saysElsewhere(problem.value, fields))
 const wrong = (field: string) => left.value[field] ?? at(field)
 const first = useTemplateRef('first')
 useShortcuts({ p: () => first.value?.focus() })
@@ -64,27 +71,68 @@ function begin() {
   shorted.value = stoodOpen.value = false
   link.value = '' // where it was says nothing of the next proof
 }
+const typed = () => JSON.stringify([readings.value, probeReadings.value, known.value, link.value])
+const untyped = JSON.stringify([blank(), proof.pairs.map(() => ''), none(), ''])
+const begun = computed(() => typed() !== untyped)
+
+/** A proof is recorded behind the form, as readings are: what is wrong with it brings it back, where nothing else is typed. */
+const { entered, put, mend } = useProve(
+  positionId,
+  (done, body) => {
+    if (!done.left.length) return
+    if (!begun.value) fill(body)
+    left.value = Object.fromEntries(done.left.map((found) => [found.field, found.sentence]))
+  },
+  (row) => begun.value || takeBack(row),
+)
+function fill(body: Proof) {
+  readings.value = proof.pairs.map((_, index) => ({ dc: '', ac: '', low: '', ...body.readings[index] }))
+  probeReadings.value = proof.pairs.map((_, index) => body.probe_readings[index] ?? '')
+  for (const field of KNOWN) known.value[field] = body[field]
+  shorted.value = body.shorted
+  link.value = body.link
+  stoodOpen.value = body.stood_open
+}
+function takeBack(row: Entered<Proof>) {
+  const body = mend(row.key)
+  if (body) fill(body)
+  problem.value = row.refused
+}
+const onItsWay = computed(() => entered.value.some((row) => !row.sent && !row.refused))
+
+const MOMENT_MS = 3_000 // by which a word that was said before may come to be dated later on its way
+/** When the first of the pairs was read, by the server's clock; of what was resumed nobody knows. */
+let readFrom = resumed ? 0 : Infinity
+watch(
+  () => JSON.stringify([readings.value, probeReadings.value]),
+  (now) => {
+    if (now === JSON.stringify([blank(), proof.pairs.map(() => '')])) readFrom = Infinity
+    else if (readFrom === Infinity) readFrom = Date.now() + ahead.value
+  },
+)
+/** A word that comes while somebody types, of what was noted before they began to read, takes nothing from them. */
 watch(
   () => since,
   () => {
-    if (!pending.value && !Object.keys(left.value).length) begin()
+    if (Object.keys(left.value).length || Date.parse(notedAt) <= readFrom + MOMENT_MS) return
+    begin()
   },
 )
 
-async function prove() {
+function prove() {
+  if (!begun.value && onItsWay.value) return
   left.value = {}
-  const answer = await write({
+  problem.value = undefined
+  put({
     meter_id: meter.value,
     ...known.value,
-    readings: readings.value,
+    readings: readings.value.map((row) => ({ ...row })),
     probe_id: probed.value ? probe.value : null,
-    probe_readings: probed.value ? probeReadings.value : [],
+    probe_readings: probed.value ? [...probeReadings.value] : [],
     shorted: shorted.value,
     link: link.value,
     stood_open: stoodOpen.value,
   })
-  left.value = Object.fromEntries(answer?.left.map((found) => [found.field, found.sentence]) ?? [])
-  if (!answer || answer.left.length) return
   begin()
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur() // single keys act again
 }
@@ -159,7 +207,13 @@ const typedAt = resumed?.toLocaleTimeString('en-GB', { timeStyle: 'short' })
         :error="at('link')"
       />
       <ProblemNote class="mt-3" :sentence="general" />
-      <ActionButton class="mt-3" :primary type="submit" hint="p" :disabled="pending">Record the proof</ActionButton>
+      <ActionButton class="mt-3" :primary type="submit" hint="p">Record the proof</ActionButton>
+      <EnteredLines
+        :entered="entered"
+        :said="(body) => `Proof by ${body.known_before} V, ${body.known_before_ac} V`"
+        :begun="begun"
+        @mend="takeBack"
+      />
     </form>
   </section>
 </template>

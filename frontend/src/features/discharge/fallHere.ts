@@ -1,10 +1,12 @@
+import { useNow } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Schemas } from '@/api/client'
 import { writtenWithin } from '@/api/device'
 import { fallHere, NotRead } from '@/api/device/work'
-import { waiting } from '@/api/outbox'
+import { underWay, waiting } from '@/api/outbox'
 import { fallsHere, type FoundHere } from '@/api/unsent'
 
+const SLOW_MS = 2_000 // what is answered sooner is worked out there
 const NO_RULES = 'It waits to be sent. This device has no rules yet to say what it means: take it for full.'
 
 /** A fall as it was seen last, and with what was typed of it since where that is not sent: worked out here. */
@@ -13,9 +15,14 @@ export function useFallHere(
   seen: MaybeRefOrGetter<Schemas['FallOut'] | null | undefined>,
   meters: MaybeRefOrGetter<Schemas['MeterAllowed'][]>,
 ) {
-  const mine = computed(() =>
-    waiting.value.filter((one) => one.url === `/api/positions/${positionId}/fall` && !one.refused),
-  )
+  const now = useNow({ interval: SLOW_MS })
+  const mine = computed(() => {
+    const slow = underWay.value.filter((one) => now.value.getTime() - Date.parse(one.at) > SLOW_MS)
+    const others = slow.filter((one) => !waiting.value.some((other) => other.key === one.key))
+    return [...others, ...waiting.value].filter(
+      (one) => one.url === `/api/positions/${positionId}/fall` && !one.refused,
+    )
+  })
   const here = shallowRef<Schemas['FallOut']>()
   const problem = ref('')
   let asked = new AbortController()
@@ -60,7 +67,8 @@ export function useFallHere(
       problem.value = error instanceof NotRead ? error.message : NO_RULES
     }
   }
-  watch([mine, () => toValue(seen), () => toValue(meters).length], () => void work(), { immediate: true })
+  const which = computed(() => mine.value.map((one) => one.key).join())
+  watch([which, () => toValue(seen), () => toValue(meters).length], () => void work(), { immediate: true })
   onScopeDispose(() => asked.abort())
   return { fall: computed(() => here.value ?? toValue(seen)), problem }
 }
