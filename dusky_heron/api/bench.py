@@ -22,13 +22,15 @@ from dusky_heron.discharge.states import ChargeState
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.queries import begun, last_returns
 from dusky_heron.jobs import queries as jobs
-from dusky_heron.jobs.schemas import JobOut, Place, PositionOut
+from dusky_heron.jobs.schemas import HandedOut, JobOut, Place, PositionOut
 from dusky_heron.jobs.stages import STAGE_TITLES, Stage
 from dusky_heron.presented import Answer
 from dusky_heron.proposals.queries import waiting
 from dusky_heron.record.actor import Actor
 from dusky_heron.record.clock import watch
 from dusky_heron.record.heads import Kept
+from dusky_heron.record.queries import last_entries
+from dusky_heron.record.schemas import EntryOut
 from dusky_heron.replacement.queries import choices
 from dusky_heron.replacement.schemas import ChoiceOut
 from dusky_heron.workshops.requests import actor_of
@@ -63,6 +65,8 @@ class WaitsOn(StrEnum):
 class BenchJob(Answer):
     """A job on the bench: where the work stands, what it waits for, what of it is `proposed`, and what may hold the most harm.
 
+    `last_by` wrote in its record last; `handed_over` is the last word that somebody left for whoever goes on.
+
     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
     can work it out.
     """
@@ -73,6 +77,9 @@ class BenchJob(Answer):
     waits_for: str
     waits_on: WaitsOn
     proposed: list[str]
+    handed_over: HandedOut | None
+    last_by: str
+    last_at: datetime | None
     gravest: ChargeItem | None
     may_hurt: bool
     may_kill: bool
@@ -112,6 +119,9 @@ def _shown(known: "_Known", line: list[Charge]) -> BenchJob:
         waits_for=waits_for,
         waits_on=WaitsOn.SIGNATURE if known.proposed else WaitsOn.PART if known.waits else WaitsOn.HANDS,
         proposed=known.proposed,
+        handed_over=known.handed_over,
+        last_by=known.last.by_name if known.last else "",
+        last_at=known.last.at if known.last else None,
         gravest=gravest(line),
         may_hurt=may_hurt(line),
         may_kill=may_kill(line),
@@ -155,7 +165,8 @@ class _Place:
 class _Known:
     """What the record of a job says of it, whatever the time: its places and their charges, what they wait for, what was done.
 
-    `fitted` are the places whose part is in; it may be `powered`, and under check. `proposed` waits for a signature.
+    `fitted` are the places whose part is in; it may be `powered`, and under check. `proposed` waits for a signature; `last` is
+    the newest entry of its record.
     """
 
     job: JobOut
@@ -166,6 +177,8 @@ class _Known:
     powered: bool
     checked: bool
     proposed: list[str]
+    handed_over: HandedOut | None
+    last: EntryOut | None
 
 
 _WithPlaces = tuple[JobOut, list[Place]]
@@ -210,6 +223,7 @@ def _looked_through(actor: Actor, found: list[_WithPlaces]) -> list[tuple[_WithP
     held = {one.named.id: one for one in noted(everywhere, known)}
     standing, chosen, waits = words(actor, known), choices(ids), waiting_for(ids)
     done, up, checked, proposed = fitted(chosen.values()), powered(job_ids), begun(job_ids), waiting(job_ids)
+    left, last = jobs.handed_over(job_ids), last_entries(job_ids)
     rows = []
     for job, places in found:
         one = _Known(
@@ -221,6 +235,8 @@ def _looked_through(actor: Actor, found: list[_WithPlaces]) -> list[tuple[_WithP
             job.id in up,
             job.id in checked,
             proposed.get(job.id, []),
+            left.get(job.id),
+            last.get(job.id),
         )
         rows.append(((job, places), one))
     return rows

@@ -18,7 +18,9 @@ from dusky_heron.demo.offers import PARTS, SELLERS, offers_of
 from dusky_heron.demo.past import DAYS, as_of, history
 from dusky_heron.instruments.actions import add_meter, add_resistor
 from dusky_heron.instruments.schemas import MeterIn, MeterOut, ResistorIn, ResistorOut
+from dusky_heron.jobs.actions import hand_over
 from dusky_heron.jobs.queries import known_positions
+from dusky_heron.jobs.schemas import HandOverIn
 from dusky_heron.proposals.actions import propose_choice
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.replacement.queries import candidates
@@ -73,13 +75,23 @@ def load(password: str, today: datetime.date, *, past: bool = False) -> None:
     if past:
         hired = NewMember(username=TECHNICIAN, name="K. Marl", role=MemberRole.TECHNICIAN, password=password)
         with as_of(begun - datetime.timedelta(days=DAYS)):
-            second = add_member(lead, hired)
-        history(lead, Actor(second.id, second.name, lead.workshop_id, MemberRole.TECHNICIAN), meters, parts, begun)
+            hired_as = add_member(lead, hired)
+        second = Actor(hired_as.id, hired_as.name, lead.workshop_id, MemberRole.TECHNICIAN)
+        history(lead, second, meters, parts, begun)
     _sellers(lead, parts)
     open_jobs(lead, meters, resistors[9].id)
     _shopping(lead, parts, today + datetime.timedelta(days=3))
     if past:
+        hand_over(
+            second,
+            _open_job(lead, "Ticket-gate lamp supply"),
+            HandOverIn(says="Lid is on the shelf by the kiln; bill it to the gate"),
+        )
         _proposal(Actor(apprentice.id, apprentice.name, lead.workshop_id, MemberRole.APPRENTICE))
+
+
+def _open_job(actor: Actor, title: str) -> UUID:
+    return next(job.id for _, _, job in known_positions(actor) if job.title == title and not job.returned_at)
 
 
 def _proposal(apprentice: Actor) -> None:

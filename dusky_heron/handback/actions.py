@@ -10,6 +10,7 @@ from dusky_heron.core.errors import InputError
 from dusky_heron.core.metering.accuracy import Specification
 from dusky_heron.core.model import QUANTITY_TITLES, Quantity
 from dusky_heron.core.returning import checks as core
+from dusky_heron.core.returning.invoice import places_of
 from dusky_heron.discharge.actions import charged, energise, links_off
 from dusky_heron.handback import tasks
 from dusky_heron.handback.models import CheckResult, Deviation, Quote, Return, Soak
@@ -135,6 +136,7 @@ def write_quote(actor: Actor, job_id: UUID, data: QuoteIn) -> QuoteOut:
     find_job(actor, job_id, lock=True)
     fields = {"lines": [line.model_dump(mode="json") for line in data.lines], "minutes": data.minutes}
     kept = Quote.objects.filter(job_id=job_id).first()
+    _no_finer(data, kept.currency if kept else terms(actor).currency)
     if kept is None:
         if data.version:
             raise InputError("version", "There is no quote yet.")
@@ -155,6 +157,14 @@ def write_quote(actor: Actor, job_id: UUID, data: QuoteIn) -> QuoteOut:
         {"lines": fields["lines"], "minutes": data.minutes, "gross": shown.gross, "currency": shown.currency},
     )
     return quote(actor, job_id)
+
+
+def _no_finer(data: QuoteIn, currency: str) -> None:
+    """No price is finer than its currency."""
+    places = places_of(currency)
+    for number, line in enumerate(data.lines):
+        if line.each != round(line.each, places):
+            raise InputError(f"lines.{number}.each", f"{currency} has {places} digits behind the point: {line.each} has more.")
 
 
 @action(Permission.DECIDE)

@@ -11,10 +11,11 @@ from dusky_heron.bringup.queries import last_stop, powered, rail_of
 from dusky_heron.core.discharge.limits import DischargeLimit, limits_of
 from dusky_heron.core.discharge.pins import behind_plug, on_the_pins
 from dusky_heron.core.discharge.touch_current import touch_limits
+from dusky_heron.core.errors import InputError
 from dusky_heron.core.model import TO_REPLACE, Equipment, Position, Quantity
 from dusky_heron.core.model.voltages import rule_voltage
 from dusky_heron.core.returning import checks as core
-from dusky_heron.core.returning.invoice import add_up
+from dusky_heron.core.returning.invoice import USUAL_PLACES, add_up, places_of
 from dusky_heron.core.selection.ways import Way
 from dusky_heron.fitting.queries import fitted
 from dusky_heron.handback.models import CheckResult, Deviation, OfJob, Quote, Return, Soak
@@ -278,21 +279,37 @@ def warranty_months(actor: Actor, job_id: UUID) -> int:
 
 def show_quote(kept: Quote, unpriced: Iterable[str] = ()) -> QuoteOut:
     """A quote as the API shows it; `unpriced` are lines whose price nobody knows."""
+    places = _places_of(kept.currency)
     lines = [QuoteLine.model_validate(line) for line in kept.lines]
     hours = Decimal(kept.minutes) / 60
-    found = add_up([*((line.quantity, line.each) for line in lines), (hours, kept.hourly_rate)], kept.tax_percent)
+    found = add_up([*((line.quantity, line.each) for line in lines), (hours, kept.hourly_rate)], kept.tax_percent, places)
     return QuoteOut(
         version=kept.version,
-        lines=lines,
+        lines=[line.model_copy(update={"each": _in_digits(line.each, places)}) for line in lines],
         minutes=kept.minutes,
+        credit=found.gross < 0,
         amounts=[str(amount) for amount in found.lines[:-1]],
         labour=str(found.lines[-1]),
         net=str(found.net),
         tax=str(found.tax),
         gross=str(found.gross),
         currency=kept.currency,
-        hourly_rate=str(kept.hourly_rate),
+        hourly_rate=str(_in_digits(kept.hourly_rate, places)),
         tax_percent=f"{float(kept.tax_percent):g}",
         warranty_months=kept.warranty_months,
         unpriced=list(unpriced),
     )
+
+
+def _places_of(currency: str) -> int:
+    """Of a quote that is kept: before codes were looked up anything of three letters was taken for a currency."""
+    try:
+        return places_of(currency)
+    except InputError:
+        return USUAL_PLACES
+
+
+def _in_digits(amount: Decimal, places: int) -> Decimal:
+    """With the digits of its currency; one that has more keeps them."""
+    rounded = amount.quantize(Decimal(1).scaleb(-places))
+    return rounded if rounded == amount else amount

@@ -100,6 +100,7 @@ def _facts(actor: Actor, job_id: UUID) -> dict[str, Any]:
         "stands": stands,
         "deviations": Deviation.signed_here(job_id=job_id),
         "price": price,
+        "total": price.gross.removeprefix("-") if price.credit else price.gross,
         "priced": list(zip(price.lines, price.amounts, strict=True)),
         "cautions": CAUTIONS,
         "photos": [photo for photo in found_map(actor, job_id).photos if not photo.struck],

@@ -14,7 +14,7 @@ from dusky_heron.core.selection.ways import Way
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.schemas import Line, Name, Number, Typed
 
-Money = Annotated[Decimal, Number, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=2)]
+Money = Annotated[Decimal, Number, Field(ge=-1_000_000, le=1_000_000, max_digits=9, decimal_places=3)]
 
 
 class CheckState(StrEnum):
@@ -139,9 +139,10 @@ class QuoteIn(Schema):
 class QuoteOut(Answer, QuoteIn):
     """A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
 
-    `unpriced` are lines of parts whose price nobody knows, before it was written down.
+    `unpriced` are lines of parts whose price nobody knows, before it was written down; a `credit` is what the customer gets back.
     """
 
+    credit: bool
     amounts: list[str]
     labour: str
     net: str

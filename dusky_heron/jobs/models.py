@@ -5,7 +5,7 @@ from typing import ClassVar
 from django.db import models
 
 from dusky_heron.core.model import Arrangement, Basis, LeadForm, PartKind, Reach, Role, Topology
-from dusky_heron.record.models import Versioned
+from dusky_heron.record.models import Entered, Versioned
 
 
 class Job(Versioned):
@@ -94,3 +94,16 @@ class Position(Versioned):
 
     def __str__(self) -> str:
         return self.name
+
+
+class HandOver(Entered):
+    """A word for whoever goes on with a job; the last of them stands."""
+
+    KINDS: ClassVar[frozenset[str]] = frozenset({"handed over"})
+    JOB: ClassVar[str] = "job"
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="handed_over")
+    says = models.CharField(max_length=500)
+
+    def __str__(self) -> str:
+        return self.says

@@ -19,13 +19,14 @@ from dusky_heron.core.model.roles import ServiceDuty
 from dusky_heron.core.quantities import show
 from dusky_heron.core.verdict.looks import CONSEQUENCES
 from dusky_heron.core.wiring import FOUND_TITLES
-from dusky_heron.jobs.models import Job, Position
+from dusky_heron.jobs.models import HandOver, Job, Position
 from dusky_heron.jobs.schemas import (
     ChoiceOption,
     CircuitAsks,
     ConditionOption,
     Connection,
     ExtraOption,
+    HandedOut,
     JobOut,
     Place,
     PositionIn,
@@ -53,6 +54,17 @@ MOST_RETURNED = 200
 def heads_on_the_bench(actor: Actor) -> dict[UUID, Heads]:
     """The heads of the workshop's jobs on the bench, newest first. One statement."""
     return heads_of(Job.objects.filter(workshop_id=actor.workshop_id, returned_at__isnull=True).order_by("-number"))
+
+
+def handed_over(job_ids: Collection[UUID]) -> dict[UUID, HandedOut]:
+    """The last word left for whoever goes on, by job. One statement."""
+    rows = HandOver.newest_of_each(HandOver.standing(job_id__in=job_ids), "job_id")
+    return {row.job_id: show_handed(row) for row in rows}
+
+
+def show_handed(row: HandOver) -> HandedOut:
+    """A word left, as the API shows it."""
+    return HandedOut(says=row.says, by_name=row.by_name, at=row.when, sequence=row.sequence)
 
 
 def heads_of_job(actor: Actor, job_id: UUID) -> dict[UUID, Heads]:

@@ -7,6 +7,8 @@ from ninja import Router
 
 from dusky_heron.jobs import actions, queries
 from dusky_heron.jobs.schemas import (
+    HandedOut,
+    HandOverIn,
     JobEdit,
     JobIn,
     JobOut,
@@ -40,6 +42,12 @@ def open_job(request: HttpRequest, data: JobIn) -> JobOut:
 def edit_job(request: HttpRequest, job_id: UUID, data: JobEdit) -> JobOut:
     """Change the intake of a job."""
     return actions.edit_job(actor_of(request), job_id, data)
+
+
+@router.post("jobs/{job_id}/hand-over", response=HandedOut)
+def hand_over(request: HttpRequest, job_id: UUID, data: HandOverIn) -> HandedOut:
+    """Leave a word for whoever goes on with a job."""
+    return actions.hand_over(actor_of(request), job_id, data)
 
 
 @router.post("jobs/{job_id}/accept", response=JobOut)

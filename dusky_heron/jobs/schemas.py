@@ -76,6 +76,21 @@ class JobEdit(JobIn):
     version: Version
 
 
+class HandOverIn(Schema):
+    """A word for whoever goes on with a job."""
+
+    says: Annotated[Line, Field(min_length=1, max_length=500)]
+
+
+class HandedOut(Answer):
+    """What was left for whoever goes on: the last word of it, by whom, when."""
+
+    says: str
+    by_name: str
+    at: datetime
+    sequence: int
+
+
 class JobOut(Answer, JobIn):
     """A job; `from_file` of one that came from another server, `accepted` with its signatures by a lead here."""
 

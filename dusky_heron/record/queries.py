@@ -2,10 +2,12 @@
 
 import datetime
 import json
+from collections.abc import Collection
 from functools import cache
 from uuid import UUID
 
 from django.apps import apps
+from django.db.models import F
 
 from dusky_heron.record.actor import Actor, MemberRole
 from dusky_heron.record.clock import watch
@@ -38,6 +40,12 @@ def entries_of(actor: Actor, subject_id: UUID) -> list[EntryOut]:
         mine = entry.by == actor.id or actor.role is MemberRole.LEAD
         entry.may_strike = mine and entry.struck_by is None and entry.kind in rows_of()
     return shown
+
+
+def last_entries(subject_ids: Collection[UUID]) -> dict[UUID, EntryOut]:
+    """The newest entry of each chain, by its subject. One statement."""
+    newest = Entry.objects.filter(chain__subject_id__in=subject_ids, sequence=F("chain__length")).select_related("chain")
+    return {entry.chain.subject_id: _show(entry) for entry in newest}
 
 
 def latest_entries(actor: Actor) -> list[EntryOut]:

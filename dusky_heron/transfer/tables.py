@@ -31,6 +31,7 @@ class Table:
 
 TABLES = (
     Table("positions", "jobs.Position"),
+    Table("handed_over", "jobs.HandOver"),
     Table("charge_notes", "discharge.ChargeNote", "position"),
     Table("falls", "discharge.Fall", "note"),
     Table("fall_samples", "discharge.FallSample", "fall"),

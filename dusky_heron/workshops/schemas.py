@@ -9,6 +9,7 @@ from uuid import UUID
 from pydantic import AfterValidator, Field, StringConstraints
 
 from dusky_heron.codes import squares
+from dusky_heron.core.returning.invoice import places_of
 from dusky_heron.presented import Answer, Schema
 from dusky_heron.record.actor import MemberRole
 from dusky_heron.record.schemas import Line, Name, Number, Version, printable
@@ -136,12 +137,18 @@ class LimitEdit(LimitIn):
     version: Version
 
 
+def in_use(currency: str) -> str:
+    """A currency of ISO 4217, as it was typed."""
+    places_of(currency)
+    return currency
+
+
 class TermsIn(Schema):
     """What a workshop charges, how long it stands for its work, and its ways: address, decimal sign, second factor."""
 
     hourly_rate: Annotated[Decimal, Number, Field(ge=0, max_digits=9, decimal_places=2)]
     tax_percent: Annotated[Decimal, Number, Field(ge=0, le=100, max_digits=5, decimal_places=2)]
-    currency: Annotated[str, StringConstraints(pattern="^[A-Z]{3}$")]
+    currency: Annotated[str, StringConstraints(max_length=10), AfterValidator(in_use)]
     warranty_months: Annotated[int, Field(ge=0, le=240)]
     address: Annotated[Line, Field(max_length=300)] = ""
     decimal_sign: Literal["", ".", ","] = ""

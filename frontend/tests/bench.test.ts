@@ -41,6 +41,33 @@ describe('the Bench by what was promised', () => {
   })
 })
 
+describe('the Bench by who worked on it last', () => {
+  it('has mine first, the newest of each person first, and finds a word that was left', () => {
+    const last: [string, string][] = [
+      ['Bo', '1'],
+      ['Al', '2'],
+      ['', ''],
+      ['Cy', '3'],
+      ['Bo', '4'],
+    ]
+    const sheets = last.map(([last_by, last_at], number) => ({
+      ...sheet(number, 'Pump', 'Lido', 'Assess', false),
+      last_by,
+      last_at: last_at || null,
+      handed_over: number === 1 ? { says: 'Glue sets', by_name: 'Al', at: '2', sequence: 4 } : null,
+    }))
+    const found = (words: string) =>
+      groupsOf(sheets, words, 'last', 99, 'Bo').map((group) => [group.title, group.sheets.map(({ job }) => job.number)])
+    expect(found('')).toEqual([
+      ['Bo worked on it last', [4, 0]],
+      ['Al worked on it last', [1]],
+      ['Cy worked on it last', [3]],
+      ['Nobody has worked on it', [2]],
+    ])
+    expect(found('glue')).toEqual([['Al worked on it last', [1]]])
+  })
+})
+
 describe('the Bench by what it waits for', () => {
   it('has what waits for a signature first, then for a part, then for hands, and finds what is proposed', () => {
     const sheets = (['hands', 'part', 'signature', 'part'] as const).map((waits_on, number) => {

@@ -92,6 +92,7 @@ class Strangers(ApiTest):
             "powerup": {"kind": "linear"},
             "fitting": {"line": "x"},
             "beside": {"what": "fuse", "says": "T 2 A"},
+            "hand-over": {"says": "glue sets until four"},
             "came": {"marking": "1 µF X2 310~", "kind": "film_safety"},
             "checks": {"check_id": "insulation", "value": "5M"},
             "end": {"held": True},

@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from dusky_heron.assessment.models import RecordedVerdict
+from dusky_heron.handback.report import report_html
 from dusky_heron.record.queries import entries_of
 from tests import loose, some
 from tests.api.base import ApiTest
@@ -214,3 +215,17 @@ class Batch(ApiTest):
         self.assertIn("share of its life", self.get(f"{other}/batch?age_years=70")["missing"])
         self.assertEqual(self.post(f"{other}/batch", {"choice": "set"}, 422)["errors"][0]["field"], "age_years")
         self.assertEqual(self.get(f"{self.bulk}/batch?siblings=0", 422)["errors"][0]["field"], "siblings")
+
+
+class Bounds(ApiTest):
+    """What only says how much at least is shown, and printed, as a bound."""
+
+    def test_a_bound_is_no_figure(self) -> None:
+        place = self.position(1, "C1")
+        for typed, number, unit in ((">60M", "> 60", "MΩ"), ("60M", "60", "MΩ"), (">2.5G", "> 2.5", "GΩ")):
+            body = {"value": typed, "quantity": "insulation", "volts": "500 V", "meter_id": self.meter_id(), "condition": "lifted"}
+            self.post(f"positions/{place.id}/readings", body)
+            shown = self.get(f"positions/{place.id}/assessment")["readings"][-1]
+            self.assertEqual((shown["value"]["number"], shown["value"]["unit"]), (number, unit))
+            self.assertEqual(shown["interval"].startswith("at least"), typed.startswith(">"))
+        self.assertIn("&gt; 60 MΩ", report_html(self.actor_of("orne"), place.job_id))

@@ -13,7 +13,7 @@ from dusky_heron.core.selection.fitting_list import EMPTY
 from dusky_heron.discharge.states import ChargeState
 from dusky_heron.fitting.models import FitTick
 from dusky_heron.handback.actions import months_on
-from dusky_heron.handback.models import CheckResult, Soak
+from dusky_heron.handback.models import CheckResult, Quote, Soak
 from dusky_heron.handback.report import report_html
 from dusky_heron.record.clock import watch
 from dusky_heron.record.models import Chain
@@ -329,9 +329,39 @@ class Papers(HandingBack):
         self.assertEqual(self.put(f"{self.path}/quote", {"version": 0, "lines": [], "minutes": 0})["unpriced"], [])
         self.assertIn("0.00 GBP", report_html(self.actor_of("orne"), self.job(3).id))  # somebody wrote that down
 
+    def test_each_currency_has_its_own_digits(self) -> None:
+        lines = [{"text": "X2 680 nF", "quantity": "3", "each": "145.00"}]
+        for number, (currency, gross) in enumerate((("JPY", "522"), ("KWD", "522.000"), ("EUR", "522.00"))):
+            self.put("terms", self.get("terms") | {"currency": currency})
+            path = f"jobs/{self.job(number + 1).id}/quote"
+            found = self.put(path, {"version": 0, "lines": lines, "minutes": 0})
+            self.assertEqual((found["gross"], found["lines"][0]["each"]), (gross, gross.replace("522", "145")))
+        finer = [{"text": "x", "quantity": 1, "each": "1.455"}]
+        answer = self.put(path, {"version": 1, "lines": finer}, 422)
+        self.assertEqual(answer["errors"][0]["field"], "lines.0.each")
+        self.put(f"jobs/{self.job(2).id}/quote", {"version": 1, "lines": finer})
+
+    def test_what_the_customer_gets_back_is_called_so(self) -> None:
+        lines = [{"text": "taken back", "quantity": 1, "each": "-30.00"}]
+        self.assertTrue(self.put(f"{self.path}/quote", {"version": 0, "lines": lines, "minutes": 0})["credit"])
+        said = report_html(self.actor_of("orne"), self.job(3).id)
+        self.assertIn("Credit note", said)
+        self.assertIn("36.00 GBP", said)
+        self.assertFalse(self.put(f"{self.path}/quote", {"version": 1, "lines": [], "minutes": 30})["credit"])
+
+    def test_a_quote_in_what_was_once_taken_for_a_currency_is_still_shown(self) -> None:
+        self.put(f"{self.path}/quote", {"version": 0, "lines": [], "minutes": 30})
+        Quote.objects.update(currency="XYZ")
+        found = self.get(f"{self.path}/quote")
+        self.assertEqual((found["gross"], found["currency"]), ("28.80", "XYZ"))
+        answer = self.put(f"{self.path}/quote", {"version": 1, "lines": [], "minutes": 0}, 422)
+        self.assertIn("ISO 4217", answer["detail"])
+
     def test_terms_are_the_leads(self) -> None:
         terms = self.get("terms")
-        self.put("terms", terms | {"currency": "pounds"}, 422)
+        for currency in ("pounds", "XYZ", "XAU", ""):
+            answer = self.put("terms", terms | {"currency": currency}, 422)
+            self.assertEqual(answer["errors"][0]["field"], "currency")
         self.put("terms", terms | {"warranty_months": 6, "address": "1 Pier Walk"})
         self.assertEqual(self.get(f"{self.path}/quote")["warranty_months"], 6)
         self.sign_in("vell")

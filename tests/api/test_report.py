@@ -15,7 +15,8 @@ from tests.api.base import ApiTest
 from tests.api.test_handback import HandingBack
 
 FIXED = {
-    "Please note", "In short", "What was wrong", "What was found and done", "Checked before handing back", "No part was looked at.",
+    "Please note", "In short", "What was wrong", "What was found and done", "Checked before handing back", "What it costs",
+    "No part was looked at.",
     "Place Marked Measured Found Now",
     "Isolate, lock off and prove dead before opening; what is inside stores energy after unplugging.",
     "Local codes, the equipment's standard and licensed practice decide over anything printed here.",
@@ -78,7 +79,7 @@ class Sentences(ApiTest):
         if len(cells) == 5:
             return self.place_row(cells, told, judged)
         if len(cells) == 3:
-            return self.check_row(cells, told)
+            return self.check_row(cells, told) or self.cost_row(cells, told)
         if line.split(",")[0] in [place["name"] for place in told.of("position added")]:
             return self.short(line, told, judged)
         if match := re.fullmatch(r"(\S+): (.+) set aside\. (.+) (M\. Orne|T\. Vell)", line):
@@ -116,6 +117,12 @@ class Sentences(ApiTest):
     def price(self, line: str, told: Told) -> bool:
         quotes = told.of("quote")
         return line.endswith(f"{quotes[-1]['gross']} {quotes[-1]['currency']}" if quotes else "not quoted yet")
+
+    def cost_row(self, cells: list[str], told: Told) -> bool:
+        """A line of the last quote; labour and tax follow from it."""
+        quotes = told.of("quote")
+        rows = [[one["text"], f"{one['quantity']} × {one['each']}"] for one in quotes[-1]["lines"]] if quotes else []
+        return cells[:2] in rows or cells[0] in ("Labour", "Without tax") or cells[0].startswith("Tax ")
 
     def chain(self, line: str, told: Told) -> bool:
         back = told.of("handed back")
@@ -226,7 +233,15 @@ class Carried(Sentences, HandingBack):
         self.hold(actor, job, before)
         self.post(f"{self.path}/return", {})
         said = " ".join(self.hold(actor, job, before))
-        for words in ("with 1 deviation signed", "46.68 GBP", "A new part is in its place", "Warranty until", "by M. Orne"):
+        for words in (
+            "with 1 deviation signed",
+            "46.68 GBP",
+            "X2 680 nF|2 × 1.45|2.90",
+            "Labour|45 min at 48.00/h|36.00",
+            "A new part is in its place",
+            "Warranty until",
+            "by M. Orne",
+        ):
             self.assertIn(words, said)
 
     def test_a_sentence_that_the_record_does_not_hold_is_found(self) -> None:

@@ -3,6 +3,7 @@
 import datetime
 import threading
 from dataclasses import replace
+from typing import Any
 from unittest import mock
 from uuid import UUID
 
@@ -194,18 +195,46 @@ class Statements(ApiTest):
                 self.get(path)
 
         # session, member, clock, heads before and after, jobs, positions, charge notes, readings that charged it since, falls,
-        # runs, verdicts, choices, wants, power-ups, checks, proposals; where a position has no verdict yet also limits, schools,
-        # its readings and signs
+        # runs, verdicts, choices, wants, power-ups, checks, proposals, words left, newest entries; where a position has no
+        # verdict yet also limits, schools, its readings and signs
         forget()
-        takes(21, "bench")
+        takes(23, "bench")
         workshop = self.job(1).workshop
         for number in range(100, 120):
             job = Job.objects.create(workshop=workshop, number=number, title="x", supply_v=230, supply_hz=50)
             Position.objects.create(job=job, name="C1", role="x", marking="1 µF X2 310~")
         forget()
-        takes(21, "bench")
+        takes(23, "bench")
         forget()
-        takes(18, f"jobs/{self.job(2).id}/sheet")
+        takes(20, f"jobs/{self.job(2).id}/sheet")
+
+
+class HandedOver(ApiTest):
+    """A word for whoever goes on, and who worked on it last."""
+
+    def row(self) -> Any:
+        return next(row for row in self.get("bench") if row["job"]["number"] == 1)
+
+    def test_the_last_word_stands_on_the_bench_and_the_sheet_until_it_is_struck(self) -> None:
+        job = f"jobs/{self.job(1).id}"
+        self.assertIsNone(self.row()["handed_over"])
+        self.post(f"{job}/hand-over", {"says": "the glue sets until four"})
+        self.sign_in("vell")
+        self.assertEqual(self.row()["handed_over"]["says"], "the glue sets until four")
+        second = self.post(f"{job}/hand-over", {"says": "lid is in the oven room"})
+        for told in (self.row(), self.get(f"{job}/sheet")):
+            self.assertEqual((told["handed_over"]["says"], told["handed_over"]["by_name"]), ("lid is in the oven room", "T. Vell"))
+            self.assertEqual(told["last_by"], "T. Vell")
+        self.post(f"{job}/record/{second['sequence']}/struck", {"reason": "found"})
+        self.assertEqual(self.row()["handed_over"]["says"], "the glue sets until four")
+        self.sign_in("orne")
+        self.post(f"{job}/found", {"text": "red -> C1"})
+        self.assertEqual(self.row()["last_by"], "M. Orne")
+
+    def test_what_says_nothing_is_asked_again(self) -> None:
+        for says in ("", "   ", "x" * 501):
+            answer = self.post(f"jobs/{self.job(1).id}/hand-over", {"says": says}, 422)
+            self.assertEqual(answer["errors"][0]["field"], "says")
 
 
 class Roles(ApiTest):

@@ -1,5 +1,7 @@
 """What a member may not do says so before it is tried, and single keys do not do it either."""
 
+from selenium.webdriver.common.keys import Keys
+
 from dusky_heron.assessment.actions import enter_reading
 from dusky_heron.assessment.schemas import ReadingIn
 from dusky_heron.core.model import Condition
@@ -41,3 +43,21 @@ class Apprentice(BrowserTest):
         page = self.sign_in()
         page.press("d")
         self.assertNotIn("asks for", page.see("Add a part", "3.3 nF"))
+
+    def test_a_word_left_for_whoever_goes_on(self) -> None:
+        page = self.sign_in()
+        page.click("Wave-pool circulation pump")
+        page.click("Leave a word")
+        self.browser.switch_to.active_element.send_keys("glue sets until four")
+        self.browser.refresh()  # half typed, it is there again
+        page.until(lambda: page.labelled("For whoever goes on").get_attribute("value") == "glue sets until four")
+        page.labelled("For whoever goes on").send_keys(Keys.ENTER)
+        page.see("glue sets until four", "M. Orne")
+        self.browser.delete_all_cookies()
+        page = self.sign_in("vell")
+        page.see("M. Orne: “glue sets until four”")
+        page.fill("Order", "mine first")
+        page.see("M. Orne worked on it last")
+        page.click("Wave-pool circulation pump")
+        page.see("glue sets until four")
+        self.assert_axe_clean("a word left")

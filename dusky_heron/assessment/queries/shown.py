@@ -101,10 +101,12 @@ def _ask(ask: core.Measurement) -> AskOut:
 
 
 def show_reading(reading: Reading) -> ReadingOut:
-    """A reading with its interval; one beyond its range shows what was typed."""
+    """A reading with its interval; a bound is shown as one, and one beyond its range as it was typed."""
     unit = core.QUANTITY_UNITS[core.Quantity(reading.quantity)]
     beyond = reading.low == 0 and math.isinf(reading.high)
     figure = Figure.of(reading.value, unit)
+    if bound := _bound(reading):
+        figure = figure.model_copy(update={"number": f"{bound} {figure.number}"})
     return ReadingOut(
         section=reading.section,
         quantity=core.Quantity(reading.quantity),
@@ -123,6 +125,13 @@ def show_reading(reading: Reading) -> ReadingOut:
         sequence=reading.sequence,
         struck=reading.struck is not None,
     )
+
+
+def _bound(reading: Reading) -> str:
+    """The sign before the figure of a reading that only says how much at least, or at most."""
+    if math.isinf(reading.high):
+        return ">"
+    return "<" if reading.typed.lstrip().startswith(("<", "≤")) else ""
 
 
 def interval(reading: Reading) -> str:

@@ -33,7 +33,20 @@ JOB_READ = (
 )
 PLACE_READ = ("discharge", "other-tools", "bleeder", "fall", "benches", "dropper", "assessment", "fitting")
 READ = ("vocabulary", "meters", "resistors", "limits", "schools", "terms", "common-terminal", "may-replace")
-JOB_WRITE = ("positions", "found", "proofs", "walk", "board", "powerup/steps", "beside", "checks", "soak", "soak/end", "deviations")
+JOB_WRITE = (
+    "positions",
+    "found",
+    "proofs",
+    "walk",
+    "board",
+    "powerup/steps",
+    "beside",
+    "checks",
+    "soak",
+    "soak/end",
+    "deviations",
+    "hand-over",
+)
 PLACE_WRITE = ("charge", "fall", "proof", "forming", "readings", "signs", "verdict", "verdict/kept", "override", "fitting")
 ID = "[0-9a-f-]{36}"
 STRIKE = re.compile(rf"POST jobs/{ID}/record/(\d+)/struck")

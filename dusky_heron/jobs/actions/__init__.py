@@ -15,9 +15,11 @@ from dusky_heron.core.markings import read_marking
 from dusky_heron.core.metering import reads_open
 from dusky_heron.core.model import Arrangement, Basis
 from dusky_heron.core.quantities import parse_quantity
-from dusky_heron.jobs.models import Job, Position
-from dusky_heron.jobs.queries import find_job, show_job, show_position
+from dusky_heron.jobs.models import HandOver, Job, Position
+from dusky_heron.jobs.queries import find_job, show_handed, show_job, show_position
 from dusky_heron.jobs.schemas import (
+    HandedOut,
+    HandOverIn,
     JobEdit,
     JobIn,
     JobOut,
@@ -27,7 +29,7 @@ from dusky_heron.jobs.schemas import (
     SurroundingsEdit,
     SurroundingsIn,
 )
-from dusky_heron.record.actions import action, append, save_edited
+from dusky_heron.record.actions import action, append, enter, save_edited
 from dusky_heron.record.actor import Actor, Permission
 from dusky_heron.record.errors import NotFound
 from dusky_heron.workshops.actions import lock_workshop
@@ -50,6 +52,15 @@ def edit_job(actor: Actor, job_id: UUID, data: JobEdit) -> JobOut:
     save_edited(job, data.version, _job_fields(data), show_job)
     append(actor, job.id, "intake changed", data.model_dump(mode="json", exclude={"version"}))
     return show_job(job)
+
+
+@action(Permission.WORK)
+def hand_over(actor: Actor, job_id: UUID, data: HandOverIn) -> HandedOut:
+    """Leave a word for whoever goes on with a job."""
+    job = find_job(actor, job_id, lock=True)
+    row = HandOver(job=job, says=data.says)
+    enter(actor, job.id, "handed over", {"says": data.says}, row)
+    return show_handed(row)
 
 
 @action(Permission.LEAD)

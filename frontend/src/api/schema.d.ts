@@ -736,6 +736,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description Leave a word for whoever goes on with a job.
+         */
+        post: operations["dusky_heron_jobs_router_hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/accept": {
         parameters: {
             query?: never;
@@ -4238,6 +4258,31 @@ export interface components {
             promised_by?: string | null;
             /** Version */
             version: number;
+        };
+        /**
+         * HandedOut
+         * @description What was left for whoever goes on: the last word of it, by whom, when.
+         */
+        HandedOut: {
+            /** Says */
+            says: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Sequence */
+            sequence: number;
+        };
+        /**
+         * HandOverIn
+         * @description A word for whoever goes on with a job.
+         */
+        HandOverIn: {
+            /** Says */
+            says: string;
         };
         /**
          * Arrangement
@@ -8379,7 +8424,7 @@ export interface components {
          * QuoteOut
          * @description A quote or invoice: its lines with their sums, labour, tax, total, and the warranty that goes with it.
          *
-         *     `unpriced` are lines of parts whose price nobody knows, before it was written down.
+         *     `unpriced` are lines of parts whose price nobody knows, before it was written down; a `credit` is what the customer gets back.
          */
         QuoteOut: {
             /** Version */
@@ -8388,6 +8433,8 @@ export interface components {
             lines: components["schemas"]["QuoteLine"][];
             /** Minutes */
             minutes: number;
+            /** Credit */
+            credit: boolean;
             /** Amounts */
             amounts: string[];
             /** Labour */
@@ -8819,6 +8866,8 @@ export interface components {
          * BenchJob
          * @description A job on the bench: where the work stands, what it waits for, what of it is `proposed`, and what may hold the most harm.
          *
+         *     `last_by` wrote in its record last; `handed_over` is the last word that somebody left for whoever goes on.
+         *
          *     `may_hurt` unless everything is proved, shorted or too small; `may_kill` where it reaches the lethal mark, is live, or nobody
          *     can work it out.
          */
@@ -8832,6 +8881,11 @@ export interface components {
             waits_on: components["schemas"]["WaitsOn"];
             /** Proposed */
             proposed: string[];
+            handed_over: components["schemas"]["HandedOut"] | null;
+            /** Last By */
+            last_by: string;
+            /** Last At */
+            last_at: string | null;
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
@@ -8874,6 +8928,11 @@ export interface components {
             waits_on: components["schemas"]["WaitsOn"];
             /** Proposed */
             proposed: string[];
+            handed_over: components["schemas"]["HandedOut"] | null;
+            /** Last By */
+            last_by: string;
+            /** Last At */
+            last_at: string | null;
             gravest: components["schemas"]["ChargeItem"] | null;
             /** May Hurt */
             may_hurt: boolean;
@@ -10467,6 +10526,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dusky_heron_jobs_router_hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOut"];
                 };
             };
             /** @description What is wrong */

@@ -19,7 +19,7 @@ export interface Unsent {
 
 /** What of a position or a job says nothing about a charge; whatever is not named here may. */
 const ELSE =
-  /^POST (positions\/[^/]+\/(signs|verdict|verdict\/kept|batch|override|take-out|choice(\/proposed)?|order|fitting)|jobs\/[^/]+\/(found|photos|beside|board|bill|bill\/preview|walk|deviations(\/proposed)?|return\/proposed|report|job-file|accept|positions))$|^PUT jobs\/[^/]+(\/(quote|powerup))?$/
+  /^POST (positions\/[^/]+\/(signs|verdict|verdict\/kept|batch|override|take-out|choice(\/proposed)?|order|fitting)|jobs\/[^/]+\/(found|photos|beside|hand-over|board|bill|bill\/preview|walk|deviations(\/proposed)?|return\/proposed|report|job-file|accept|positions))$|^PUT jobs\/[^/]+(\/(quote|powerup))?$/
 const POWERED = /^POST (jobs\/[^/]+\/(powerup\/steps|soak)|positions\/[^/]+\/forming)$/
 const READING = /^POST positions\/[^/]+\/readings$/
 const CHARGE = /^POST positions\/[^/]+\/charge$/

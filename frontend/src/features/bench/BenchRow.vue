@@ -56,7 +56,9 @@ const promised = computed(() => {
       <span class="font-semibold max-lg:col-start-2">{{ sheet.stage_title }}</span>
       <span class="text-slate7 max-lg:col-start-2"
         >{{ sheet.waits_for
-        }}<span v-for="says in sheet.proposed" :key="says" class="block text-small font-semibold text-ochre-text"
+        }}<span v-if="sheet.handed_over" class="block text-small text-ink"
+          >{{ sheet.handed_over.by_name }}: “{{ sheet.handed_over.says }}”</span
+        ><span v-for="says in sheet.proposed" :key="says" class="block text-small font-semibold text-ochre-text"
           >waits for a signature: {{ says }}</span
         ></span
       >

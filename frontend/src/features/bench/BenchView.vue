@@ -7,6 +7,7 @@ import { benchAsKnownHere, useUnsent } from '@/api/unsent'
 import { useShortcuts } from '@/app/shortcuts'
 import ProposalList from '@/features/proposals/ProposalList.vue'
 import { useProposals } from '@/features/proposals/queries'
+import { useMe } from '@/features/session/queries'
 import ReadingBox from '@/features/reading/ReadingBox.vue'
 import ActionButton from '@/ui/ActionButton.vue'
 import SelectField from '@/ui/SelectField.vue'
@@ -18,6 +19,7 @@ import { useBench } from './queries'
 
 const NewJobDialog = defineAsyncComponent(() => import('@/features/job/NewJobDialog.vue'))
 const { data: told, error } = useBench()
+const { data: me } = useMe()
 const { unsent, now } = useUnsent()
 const sheets = computed(() => told.value && benchAsKnownHere(told.value, unsent.value, now.value))
 const { data: proposals } = useProposals()
@@ -38,7 +40,7 @@ const MOST = 150 // rows shown at once
 const words = useInAddress('find')
 const by = useInAddress('by', 'harm')
 const order = computed(() => ORDERS.find((known) => known.id === by.value)?.id ?? 'harm')
-const groups = computed(() => groupsOf(sheets.value ?? [], words.value, order.value, MOST))
+const groups = computed(() => groupsOf(sheets.value ?? [], words.value, order.value, MOST, me.value?.name))
 const found = computed(() => groups.value.reduce((sum, group) => sum + group.sheets.length + group.more, 0))
 const field = useTemplateRef('field')
 useShortcuts({ j: () => (opening.value = true), f: () => field.value?.focus() })

@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client'
 
 type Sheet = Schemas['BenchJob']
-export type Order = 'harm' | 'promised' | 'newest' | 'stage' | 'waits' | 'customer'
+export type Order = 'harm' | 'promised' | 'newest' | 'stage' | 'waits' | 'customer' | 'last'
 export interface Group {
   title: string
   sheets: Sheet[]
@@ -16,6 +16,7 @@ export const ORDERS: { id: Order; title: string }[] = [
   { id: 'stage', title: 'by stage' },
   { id: 'waits', title: 'by what it waits for' },
   { id: 'customer', title: 'by customer' },
+  { id: 'last', title: 'mine first' },
 ]
 
 const OPEN = 'Open jobs'
@@ -42,6 +43,12 @@ const WAITS: Record<Sheet['waits_on'], string> = {
 }
 const byWaits = (a: Sheet, b: Sheet) =>
   Object.keys(WAITS).indexOf(a.waits_on) - Object.keys(WAITS).indexOf(b.waits_on) || byNumber(a, b)
+/** One's own first, of each person what they worked on last. */
+const LAST = '\uffff'
+const byLast = (me: string) => (a: Sheet, b: Sheet) =>
+  Number(b.last_by === me) - Number(a.last_by === me) ||
+  (a.last_by || LAST).localeCompare(b.last_by || LAST) ||
+  (b.last_at ?? '').localeCompare(a.last_at ?? '')
 const TITLES: Record<Order, (sheet: Sheet) => string> = {
   harm: (sheet) =>
     sheet.may_hurt ? 'Open jobs, may hold what hurts' : 'Open jobs, proved, shorted or too small to hurt',
@@ -50,9 +57,10 @@ const TITLES: Record<Order, (sheet: Sheet) => string> = {
   stage: (sheet) => sheet.stage_title,
   waits: (sheet) => WAITS[sheet.waits_on],
   customer: (sheet) => sheet.job.customer || 'no customer noted',
+  last: (sheet) => (sheet.last_by ? `${sheet.last_by} worked on it last` : 'Nobody has worked on it'),
 }
 
-const said = ({ job, stage_title, waits_for, proposed, gravest }: Sheet) =>
+const said = ({ job, stage_title, waits_for, proposed, handed_over, gravest }: Sheet) =>
   [
     job.number,
     job.title,
@@ -64,16 +72,17 @@ const said = ({ job, stage_title, waits_for, proposed, gravest }: Sheet) =>
     stage_title,
     waits_for,
     ...proposed,
+    handed_over?.says,
     gravest?.name,
   ]
     .join(' ')
     .toLowerCase()
 
 /** Jobs that hold all words, in an order, put together under what they have in common; the server's own order is by harm. */
-export function groupsOf(sheets: Sheet[], words: string, order: Order, most: number): Group[] {
+export function groupsOf(sheets: Sheet[], words: string, order: Order, most: number, me = ''): Group[] {
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean)
   const kept = asked.length ? sheets.filter((sheet) => asked.every((word) => said(sheet).includes(word))) : sheets
-  const by = order === 'promised' ? byPromise : order === 'waits' ? byWaits : byNumber
+  const by = { promised: byPromise, waits: byWaits, last: byLast(me) }[order as string] ?? byNumber
   const sorted = order === 'harm' ? kept : [...kept].sort(by)
   const groups = new Map<string, Group>()
   let left = most

@@ -47,10 +47,13 @@ const send = () =>
 <template>
   <section v-if="quote" class="mt-6" aria-label="Price">
     <h2 class="text-small font-semibold text-slate7">
-      Price, with {{ quote.tax_percent }} % tax{{ quote.version ? '' : ': not written down yet' }}
+      {{ quote.credit ? 'Credit note: what the customer gets back' : 'Price' }}, with {{ quote.tax_percent }} % tax{{
+        quote.version ? '' : ': not written down yet'
+      }}
     </h2>
     <p class="font-mono text-number font-medium">
-      {{ quote.gross }}<span class="text-value font-light text-slate5">&nbsp;{{ quote.currency }}</span>
+      {{ quote.credit ? quote.gross.replace('-', '') : quote.gross
+      }}<span class="text-value font-light text-slate5">&nbsp;{{ quote.currency }}</span>
     </p>
     <p class="text-small text-slate5">
       {{ quote.net }} and {{ quote.tax }} tax · labour {{ quote.labour }} at {{ quote.hourly_rate }} an hour · warranty

@@ -15,6 +15,7 @@ import WaitingShape from '@/ui/WaitingShape.vue'
 import WorkedHere from '@/ui/WorkedHere.vue'
 import ChargeLine from './ChargeLine.vue'
 import FromFileNote from './FromFileNote.vue'
+import HandOver from './HandOver.vue'
 import IntakeStage from './IntakeStage.vue'
 import PositionList from './PositionList.vue'
 import { useBeat } from './beat'
@@ -61,6 +62,7 @@ const { data: beat } = useBeat(() => id)
 const { data: words } = useVocabulary()
 const { data: proposals } = useProposalsOf(id)
 const tabs = useTemplateRef('tabs')
+const word = useTemplateRef('word')
 watch(
   [() => stage, tabs],
   () => tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
@@ -129,6 +131,7 @@ function saved(kept: { id: string }) {
     <FromFileNote :job="sheet.job" />
     <ChargeLine class="sticky top-0 z-[5] bg-paper px-5 py-2.5" :items="sheet.charge_line" />
     <ProposalList class="mx-5 mb-2" in-job :proposals />
+    <HandOver :key="id" ref="word" :job-id="id" :left="sheet.handed_over" />
     <TakeBack v-if="beat?.fresh" :key="beat.fresh.sequence" :fresh="beat.fresh" />
     <div class="px-5">
       <nav ref="tabs" aria-label="Stages" class="-ml-2 flex overflow-x-auto">
@@ -157,6 +160,7 @@ function saved(kept: { id: string }) {
         @add="form = 'add'"
         @edit="form = 'edit'"
         @all="go('board')"
+        @word="word?.begin()"
       />
       <div class="min-w-0 border-slate2 max-lg:border-t">
         <UnsettledNote v-if="position" :key="position.id" :position />

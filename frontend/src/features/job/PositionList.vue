@@ -6,12 +6,12 @@ import ActionButton from '@/ui/ActionButton.vue'
 import EggMark from '@/ui/EggMark.vue'
 import VerdictMark from '@/ui/VerdictMark.vue'
 
-/** The positions of a job; the chosen one is what the sheet is about. Late in the work a phone shows no buttons here. */
+/** The positions of a job; the chosen one is what the sheet is about. Late in the work a phone offers no other positions. */
 const { positions, chosen } = defineProps<{ positions: Schemas['SheetPosition'][]; chosen?: string; late: boolean }>()
 const chosenPosition = computed(() => positions.find((position) => position.id === chosen))
 const halfTyped = useHalfTyped()
 const more = ref(false) // on a phone the buttons stand behind one
-const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
+const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: []; word: [] }>()
 </script>
 
 <template>
@@ -45,7 +45,7 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
           <VerdictMark :word="position.standing.word ?? 'unknown'" />
         </button>
       </li>
-      <li v-if="positions.length && !late" class="shrink-0 self-center lg:hidden">
+      <li v-if="positions.length" class="shrink-0 self-center lg:hidden">
         <button
           class="min-h-11 px-3 text-slate7 underline underline-offset-4"
           :aria-expanded="more"
@@ -59,10 +59,13 @@ const emit = defineEmits<{ choose: [id: string]; add: []; edit: []; all: [] }>()
       {{ chosenPosition.marking }}<template v-if="chosenPosition.parts">, {{ chosenPosition.parts }}</template> ·
       {{ chosenPosition.role_title }}
     </p>
-    <div class="mt-3 flex flex-wrap gap-3" :class="late || (positions.length && !more) ? 'max-lg:hidden' : ''">
-      <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
-      <ActionButton v-if="chosen" @click="emit('edit')">Change it</ActionButton>
-      <ActionButton hint="a" @click="emit('all')">All at a glance</ActionButton>
+    <div class="mt-3 flex flex-wrap gap-3" :class="positions.length && !more ? 'max-lg:hidden' : ''">
+      <div class="contents" :class="late ? 'max-lg:hidden' : ''">
+        <ActionButton hint="n" @click="emit('add')">Add a position</ActionButton>
+        <ActionButton v-if="chosen" @click="emit('edit')">Change it</ActionButton>
+        <ActionButton hint="a" @click="emit('all')">All at a glance</ActionButton>
+      </div>
+      <ActionButton @click="emit('word')">Leave a word</ActionButton>
     </div>
   </nav>
 </template>

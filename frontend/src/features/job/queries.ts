@@ -22,6 +22,14 @@ export function useSaveJob(fields: FieldsOf<Schemas['JobIn']>) {
   )
 }
 
+export function useHandOver(job_id: string) {
+  return useWrite(
+    (body: Schemas['HandOverIn'], headers) =>
+      ask(client.POST('/api/jobs/{job_id}/hand-over', { params: { path: { job_id } }, body, headers })),
+    ['says'],
+  )
+}
+
 /** A lead takes over what came with a job from a file. */
 export function useAcceptFile() {
   return useWrite((job_id: string, headers) =>
