@@ -79,7 +79,6 @@ class Phone:
             if self.energised:
                 page.press("e", "e")
                 self.energised = False
-                page.see("C1 emptying")
                 page.browser.execute_script("document.activeElement.blur()")
             words = f"{101 + number} V DC before"
             page.prove(3, f"{101 + number}")

@@ -12,6 +12,7 @@ from django.conf import settings
 from django.test import Client
 
 from dusky_heron.assessment.models import Reading
+from dusky_heron.jobs.models import Position
 from dusky_heron.stock.models import Part
 from dusky_heron.workshops.models import Member
 from tests.stage import ROOT
@@ -33,7 +34,7 @@ def tell() -> None:
     client = Client()
     client.force_login(member, backend="dusky_heron.workshops.signing_in.Members")
     bare = _p50(client, BARE) or 1.0
-    found = sorted(((_p50(client, path) or 0.0, path) for path in _paths(member)), reverse=True)
+    found = sorted(((_p50(client, path) or 0.0, path) for path in paths_of(member)), reverse=True)
     print(f"{'bare view':60}{bare:8.1f} ms")
     for took, path in found:
         if took:
@@ -41,10 +42,11 @@ def tell() -> None:
             print(f"{_short(path):60}{took:8.1f} ms{took / bare:7.1f}{' *' if took / bare > most else ''}")
 
 
-def _paths(member: Member) -> list[str]:
+def paths_of(member: Member) -> list[str]:
     """Reads of a job that was measured, and one of its places and of a part, wherever the address names such."""
-    read = Reading.objects.filter(position__job__workshop=member.workshop, position__job__returned_at=None).order_by("id")[0]
-    position, job = read.position, read.position.job
+    read = Reading.objects.filter(position__job__workshop=member.workshop, position__job__returned_at=None).order_by("id").first()
+    position = read.position if read else Position.objects.filter(job__workshop=member.workshop).order_by("sequence")[0]
+    job = position.job
     part = Part.objects.filter(workshop=member.workshop).order_by("id")[0]
     names = {"{job_id}": job.id, "{position_id}": position.id, "{part_id}": part.id}
     paths = []
