@@ -51,6 +51,35 @@ describe('what is half typed', () => {
     expect(localStorage).toHaveLength(0)
   })
 
+  it('is not there again where it was sent after its form was closed', async () => {
+    const first = form('orne')
+    first.typed.title = 'Pump'
+    await nextTick()
+    first.close()
+    const second = form('orne')
+    expect(second.typed.title).toBe('Pump')
+    first.typed.title = '' // its answer came
+    await nextTick()
+    await nextTick()
+    expect(second.typed.title).toBe('')
+    expect(localStorage).toHaveLength(0)
+  })
+
+  it('stays where more was typed meanwhile', async () => {
+    const first = form('orne')
+    first.typed.title = 'Pump'
+    await nextTick()
+    first.close()
+    const second = form('orne')
+    second.typed.title = 'Pump, again'
+    await nextTick()
+    first.typed.title = ''
+    await nextTick()
+    await nextTick()
+    expect(second.typed.title).toBe('Pump, again')
+    expect(form('orne').typed.title).toBe('Pump, again')
+  })
+
   it('is not what the form fills in by itself', async () => {
     const first = form('orne', 'reading p1')
     first.typed.serial = '120 Hz'

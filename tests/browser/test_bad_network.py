@@ -29,6 +29,12 @@ from tests.databases import PASSWORD
 ACTS = int(os.environ.get("NETWORK_ACTS", "30"))  # `scripts/test --wider` draws more
 STAGES = {"assess": "What is measured", "discharge": "C1 can hold", "found": "One line"}
 CAREFUL = ("energised", "unknown", "rising")
+AGED = """
+    const key = Object.keys(localStorage).find((key) => key.includes('lines proofs'))
+    const kept = localStorage.getItem(key)
+    const aged = kept.replace(/"at":(\\d{13})(?=,"sent|})/g, (_, at) => `"at":${at - 20 * 60_000}`)
+    addEventListener('pagehide', () => { localStorage.setItem(key, aged); localStorage.removeItem('outbox, on its way') })
+"""
 MOST_S = 3  # the time in the record may be so far from the key: what a Date and a moment on the way leave open
 
 
@@ -260,3 +266,17 @@ class WhileItHangs(BrowserTest):
             field.get_attribute("value") or ""
             for field in self.browser.find_elements("css selector", "section[aria-label='Prove it'] input")
         ]
+
+    def test_a_proof_that_is_refused_long_after_it_was_read_is_read_again(self) -> None:
+        page = self.page
+        self.turn(Network.HANGS)
+        page.press("p", "131", Keys.TAB, "131", Keys.TAB, *[Keys.SPACE] * 6, Keys.TAB, "40", Keys.TAB, "40", Keys.ENTER)
+        page.see("Proof by 131 V, 131 V")
+        self.browser.execute_script(AGED)  # the page was closed before the answer, and is opened again after twenty minutes
+        self.turn(Network.GOOD)
+        self.browser.refresh()
+        page.see("Prove it below", "read it again")
+        self.assertEqual(set(self.typed()), {""})
+        page.prove(3, "131")
+        place = Position.objects.get(job__number=1, name="C1")
+        page.until(lambda: [note.state for note in ChargeNote.standing(position=place)] == ["proved"])

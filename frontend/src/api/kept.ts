@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/vue-query'
-import { reactive, watch } from 'vue'
+import { effectScope, onScopeDispose, reactive, watch } from 'vue'
 import type { Schemas } from './client'
 import { TYPED } from './offline'
 
@@ -63,34 +63,44 @@ export function useKept(name: string, typed: object, minutes = FORTNIGHT_MIN, si
   const key = `${TYPED} ${me?.id ?? ''} ${name}`
   const empty = JSON.stringify(typed)
   let left = empty
+  let wrote = ''
+  let closed = false
+  onScopeDispose(() => (closed = true))
   let resumed: Date | null = null
   const drop = () => {
     localStorage.removeItem(key)
     half.delete(key)
   }
+  /** After it was closed: nothing was typed over what it left. */
+  const untouched = () => !closed || JSON.stringify(stored(key)?.typed) === wrote
   const forget = () => {
     left = JSON.stringify(typed)
-    drop()
+    if (untouched()) drop()
   }
   const kept = stored(key)
   if (kept?.since === since()) {
     Object.assign(typed, kept.typed)
     resumed = new Date(kept.at)
+    wrote = JSON.stringify(typed)
+    const begun = wrote
+    watch(
+      () => half.has(key),
+      (has) => !has && JSON.stringify(typed) === begun && Object.assign(typed, JSON.parse(empty)),
+    )
   } else drop()
-  watch(
-    typed,
-    () => {
-      const now = JSON.stringify(typed) // refs in it are read as what they hold
-      if (now === empty || now === left) {
-        drop()
-        return
-      }
-      const at = Date.now()
-      const row: Stored = { at, until: at + minutes * MINUTE_MS, where: location.pathname, since: since(), typed }
-      localStorage.setItem(key, JSON.stringify(row))
-      half.add(key)
-    },
-    { deep: true },
-  )
+  const keep = () => {
+    const now = JSON.stringify(typed) // refs in it are read as what they hold
+    if (now === empty || now === left) {
+      if (untouched()) drop() // also where what it sent was answered after it was closed
+      return
+    }
+    if (closed) return
+    wrote = now
+    const at = Date.now()
+    const row: Stored = { at, until: at + minutes * MINUTE_MS, where: location.pathname, since: since(), typed }
+    localStorage.setItem(key, JSON.stringify(row))
+    half.add(key)
+  }
+  effectScope(true).run(() => watch(typed, keep, { deep: true }))
   return { resumed, forget }
 }

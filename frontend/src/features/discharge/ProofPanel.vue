@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { JUST_READ_MIN, useKept } from '@/api/kept'
+import { clockTime } from '@/api/measures'
 import { ahead } from '@/api/offline'
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '@/api/client'
@@ -59,7 +60,8 @@ const { meter, probe, chosen, probed, against } = useProofMeters(() => proof)
 const left = ref<Record<string, string>>({})
 const problem = ref<Schemas['Problem']>()
 const at = (field: string) => problem.value?.errors.find((error) => error.field === field)?.sentence
-const general = computed(() => problem.value && saysElsewhere(problem.value, fields))
+const tooOld = ref('')
+const general = computed(() => tooOld.value || (problem.value && saysElsewhere(problem.value, fields)))
 const wrong = (field: string) => left.value[field] ?? at(field)
 const first = useTemplateRef('first')
 useShortcuts({ p: () => first.value?.focus() })
@@ -75,17 +77,26 @@ const typed = () => JSON.stringify([readings.value, probeReadings.value, known.v
 const untyped = JSON.stringify([blank(), proof.pairs.map(() => ''), none(), ''])
 const begun = computed(() => typed() !== untyped)
 
+const MOMENT_MS = 3_000 // by which a word that was said before may come to be dated later on its way
+/** When the first of the pairs was read, by the server's clock; of what was resumed nobody knows. */
+let readFrom = resumed ? 0 : Infinity
+/** Whether what was read then may still be gone on with: it was just read, and nothing was noted of the charge since. */
+const holds = (from: number) =>
+  Date.now() + ahead.value - from < JUST_READ_MIN * 60_000 && !(Date.parse(notedAt) > from + MOMENT_MS)
+
 /** A proof is recorded behind the form, as readings are: what is wrong with it brings it back, where nothing else is typed. */
 const { entered, put, mend } = useProve(
   positionId,
   (done, body) => {
     if (!done.left.length) return
-    if (!begun.value) fill(body)
+    const from = (entered.value.find((row) => row.line === body)?.at ?? 0) + ahead.value
+    if (!begun.value && holds(from)) fill(body, from)
     left.value = Object.fromEntries(done.left.map((found) => [found.field, found.sentence]))
   },
   (row) => begun.value || takeBack(row),
 )
-function fill(body: Proof) {
+function fill(body: Proof, from: number) {
+  readFrom = from
   readings.value = proof.pairs.map((_, index) => ({ dc: '', ac: '', low: '', ...body.readings[index] }))
   probeReadings.value = proof.pairs.map((_, index) => body.probe_readings[index] ?? '')
   for (const field of KNOWN) known.value[field] = body[field]
@@ -95,14 +106,14 @@ function fill(body: Proof) {
 }
 function takeBack(row: Entered<Proof>) {
   const body = mend(row.key)
-  if (body) fill(body)
+  const from = (row.at ?? 0) + ahead.value
   problem.value = row.refused
+  if (body && holds(from)) fill(body, from)
+  else
+    tooOld.value = `${row.refused?.errors[0]?.sentence ?? ''} That was read at ${clockTime(new Date(from).toISOString())}: read it again.`
 }
 const onItsWay = computed(() => entered.value.some((row) => !row.sent && !row.refused))
 
-const MOMENT_MS = 3_000 // by which a word that was said before may come to be dated later on its way
-/** When the first of the pairs was read, by the server's clock; of what was resumed nobody knows. */
-let readFrom = resumed ? 0 : Infinity
 watch(
   () => JSON.stringify([readings.value, probeReadings.value]),
   (now) => {
@@ -123,6 +134,7 @@ function prove() {
   if (!begun.value && onItsWay.value) return
   left.value = {}
   problem.value = undefined
+  tooOld.value = ''
   put({
     meter_id: meter.value,
     ...known.value,
