@@ -49,7 +49,7 @@ class PuttingBack(BrowserTest):
             self.browser.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys("\n".join(str(file) for file in files))
             page.see("block 1", "block 2", "block 3")
         captions = Photo.objects.filter(job_id=self.job.id).values_list("caption", flat=True)
-        self.assertEqual(list(captions), ["block 1", "block 2", "block 3"])
+        page.until(lambda: list(captions.all()) == ["block 1", "block 2", "block 3"])
 
         page.click("block 2")
         view = page.until(lambda: self.browser.find_element(By.CSS_SELECTOR, "[role=dialog] [role=application]"))

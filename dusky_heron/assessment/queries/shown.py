@@ -131,7 +131,7 @@ def _bound(reading: Reading) -> str:
     """The sign before the figure of a reading that only says how much at least, or at most."""
     if math.isinf(reading.high):
         return ">"
-    return "<" if reading.typed.lstrip().startswith(("<", "≤")) else ""
+    return "<" if reading.typed.lstrip().startswith("<") else ""
 
 
 def interval(reading: Reading) -> str:
